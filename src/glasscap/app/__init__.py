@@ -1,0 +1,1 @@
+"""The window. The only folder that imports the toolkit."""

@@ -1,0 +1,92 @@
+"""``glasscap info``: what a job or a photo holds."""
+
+import argparse
+import json
+from pathlib import Path
+
+from glasscap.cli.streams import read_input
+from glasscap.core.document.model import Cutout, Job
+from glasscap.core.document.query import photo_of
+from glasscap.core.formats.job import ENDING
+from glasscap.core.formats.photo import photo_facts
+from glasscap.files.jobs import open_job
+
+HELP = "tell what a job or a photo holds"
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    """Declare the call."""
+    parser.add_argument("file", metavar="FILE", help="a .glasscap file or a photo")
+    parser.add_argument("--json", action="store_true", help="print one line of JSON")
+
+
+def run(call: argparse.Namespace) -> None:
+    """Do it. Raises GlassCapError."""
+    facts = _job_facts(Path(call.file)) if call.file.lower().endswith(ENDING) else _photo_facts(call.file)
+    if call.json:
+        print(json.dumps(facts))
+    else:
+        _print_lines(facts)
+
+
+def _photo_facts(path: str) -> dict[str, object]:
+    data, name = read_input(path)
+    facts = photo_facts(data, name)
+    return {
+        "kind": "photo",
+        "name": name,
+        "format": facts.format,
+        "width": facts.width,
+        "height": facts.height,
+        "bits": facts.bits,
+        "profile": facts.profile,
+        "note": facts.note,
+    }
+
+
+def _job_facts(path: Path) -> dict[str, object]:
+    opened = open_job(path)
+    job = opened.job
+    return {
+        "kind": "job",
+        "name": path.name,
+        "sheets": [
+            {
+                "name": s.name,
+                "width": s.width,
+                "height": s.height,
+                "cutouts": [_cutout_facts(job, i) for i in s.items],
+            }
+            for s in job.sheets
+        ],
+        "photos": [{"name": p.name, "width": p.width, "height": p.height, "link": p.link} for p in job.photos],
+        "problems": [p.line for p in opened.problems],
+    }
+
+
+def _cutout_facts(job: Job, cutout: Cutout) -> dict[str, object]:
+    photo, placement = photo_of(job, cutout), cutout.shape_placement
+    box = (
+        None
+        if placement is None
+        else [placement.box.x0, placement.box.y0, placement.box.width, placement.box.height]
+    )
+    return {
+        "name": cutout.name,
+        "photo": photo and photo.name,
+        "shape": cutout.shape and cutout.shape.name,
+        "box": box,
+        "is_hidden": cutout.is_hidden,
+    }
+
+
+def _print_lines(facts: object, indent: str = "") -> None:
+    pairs = (
+        facts.items() if isinstance(facts, dict) else [("-", v) for v in facts] if isinstance(facts, list) else []
+    )
+    for key, value in pairs:
+        if isinstance(value, dict) or (isinstance(value, list) and value and isinstance(value[0], dict)):
+            print(f"{indent}{key}")
+            _print_lines(value, indent + "  ")
+        elif value not in (None, "", []):
+            print(f"{indent}{key}: {value}")

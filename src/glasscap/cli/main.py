@@ -1,0 +1,79 @@
+"""``glasscap``: one line on standard error for every problem, never a traceback."""
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from typing import NoReturn
+
+from glasscap import __version__
+from glasscap.cli import cut, info, render, shapes
+from glasscap.core.errors import CallError, GlassCapError, PlacementError, ShapeError
+
+EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
+_COMMANDS = {"cut": cut, "render": render, "shapes": shapes, "info": info}
+
+
+class _Parser(argparse.ArgumentParser):
+    """A parser whose errors are one line."""
+
+    def error(self, message: str) -> NoReturn:
+        """Say what is wrong with the call on one line and leave with 2."""
+        print(f"glasscap: {message}; see {self.prog} --help", file=sys.stderr)
+        raise SystemExit(EXIT_WRONG_CALL)
+
+
+def build_parser() -> argparse.ArgumentParser:
+    """Return the parser of all subcommands."""
+    parser = _Parser(prog="glasscap", description="Clip photographs into shapes; write transparent pictures.")
+    parser.add_argument("--version", action="version", version=f"glasscap {__version__}")
+    commands = parser.add_subparsers(dest="command", metavar="COMMAND", parser_class=_Parser)
+    for name, module in _COMMANDS.items():
+        sub = commands.add_parser(name, help=module.HELP, description=module.HELP)
+        module.add_arguments(sub)
+        sub.set_defaults(run=module.run)
+    return parser
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run the command line; without a subcommand open the window. Returns the exit status."""
+    arguments = list(sys.argv[1:] if argv is None else argv)
+    if not arguments or arguments[0] not in {*_COMMANDS, "-h", "--help", "--version"}:
+        return _open_window(arguments)
+    try:
+        options = build_parser().parse_args(arguments)
+        options.run(options)
+    except (CallError, ShapeError, PlacementError) as error:
+        return _fail(error, EXIT_WRONG_CALL)
+    except GlassCapError as error:
+        return _fail(error, EXIT_PROBLEM)
+    except MemoryError:
+        return _fail(
+            GlassCapError(arguments[0], "there is not enough memory", "use a smaller scale"), EXIT_PROBLEM
+        )
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return EXIT_PROBLEM
+    except KeyboardInterrupt:
+        return 130
+    return EXIT_DONE
+
+
+def _fail(error: GlassCapError, status: int) -> int:
+    print(f"glasscap: {error.line}", file=sys.stderr)
+    return status
+
+
+def _open_window(arguments: list[str]) -> int:
+    if arguments and arguments[0].startswith("-") and arguments[0] != "--shot":
+        return _fail(CallError(arguments[0], "there is no such option", "see glasscap --help"), EXIT_WRONG_CALL)
+    # The window's toolkit is looked for only when a window is asked for.
+    from importlib import import_module
+
+    run_window = import_module("glasscap.app.main").run
+    status: int = run_window(arguments)
+    return status
+
+
+if __name__ == "__main__":
+    sys.exit(main())

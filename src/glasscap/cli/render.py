@@ -1,0 +1,83 @@
+"""``glasscap render``: sheets and cutouts of a job as pictures."""
+
+import argparse
+import re
+from pathlib import Path
+
+from glasscap.cli import options
+from glasscap.cli.streams import check_output, say_written, write_output
+from glasscap.core.document.query import items_of, named
+from glasscap.core.errors import CallError, FileProblemError
+from glasscap.core.raster.pixels import Picture
+from glasscap.core.render.plan import Crop
+from glasscap.doorway import open_file, render_cutout, render_sheet
+from glasscap.files.jobs import OpenedJob
+
+HELP = "render a sheet or cutout of a job"
+_UNSAFE = re.compile(r'[\x00-\x1f/\\:*?"<>|]+')
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    """Declare the call."""
+    parser.add_argument("job", metavar="JOB", help="a .glasscap file")
+    parser.add_argument("-o", "--output", required=True, metavar="OUT", help="a .png file, - or a folder")
+    parser.add_argument("--sheet", metavar="NAME", help="which sheet (default: the first)")
+    parser.add_argument("--cutout", metavar="NAME", help="one cutout alone")
+    parser.add_argument("--all", action="store_true", help="every sheet and cutout into the folder OUT")
+    options.add_crop_and_scale(parser, default_crop=None)
+
+
+def run(call: argparse.Namespace) -> None:
+    """Do it. Raises GlassCapError."""
+    if call.all and (call.sheet or call.cutout):
+        raise CallError("--all", "it does not go with --sheet or --cutout", "leave one out")
+    if not call.all:
+        check_output(call.output)
+    opened = open_file(call.job)
+    if call.all:
+        _render_all(opened, call)
+        return
+    picture = _chosen(opened, call)
+    write_output(call.output, picture)
+    say_written(call.output, picture, as_json=call.json)
+
+
+def _chosen(opened: OpenedJob, call: argparse.Namespace) -> Picture:
+    sheets = {s.name: s.id for s in reversed(opened.job.sheets)}
+    sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else opened.job.sheets[0].id
+    if not call.cutout:
+        return render_sheet(opened, sheet_id, crop=call.crop or "sheet", scale=call.scale)
+    found = {i.name: i.id for s, i in items_of(opened.job) if not call.sheet or s.id == sheet_id}
+    cutout_id = named("Cutout", call.cutout, found)
+    return render_cutout(opened, cutout_id, crop=call.crop or "visible", scale=call.scale)
+
+
+def _render_all(opened: OpenedJob, call: argparse.Namespace) -> None:
+    folder = Path(call.output)
+    if not folder.is_dir():
+        raise FileProblemError(str(folder), "there is no such folder", "make it first")
+    taken: set[str] = set()
+    sheet_crop: Crop = call.crop or "sheet"
+    for sheet in opened.job.sheets:
+        path = str(folder / f"{free_name(sheet.name, taken)}.png")
+        picture = render_sheet(opened, sheet.id, crop=sheet_crop, scale=call.scale)
+        write_output(path, picture)
+        say_written(path, picture, as_json=call.json)
+    for _, item in items_of(opened.job):
+        if item.content is None:
+            continue
+        path = str(folder / f"{free_name(item.name, taken)}.png")
+        picture = render_cutout(opened, item.id, crop=call.crop or "visible", scale=call.scale)
+        write_output(path, picture)
+        say_written(path, picture, as_json=call.json)
+
+
+def free_name(name: str, taken: set[str]) -> str:
+    """Return a safe file name not yet in `taken` (letter case aside), and add it."""
+    safe = _UNSAFE.sub("-", name).strip(" .")[:120] or "picture"
+    candidate, count = safe, 1
+    while candidate.casefold() in taken:
+        count += 1
+        candidate = f"{safe} {count}"
+    taken.add(candidate.casefold())
+    return candidate

@@ -1,0 +1,46 @@
+"""``-`` for standard input and output, and the one JSON line."""
+
+import json
+import sys
+from pathlib import Path
+
+from glasscap.core.formats.png import write_png
+from glasscap.core.raster.pixels import Picture
+from glasscap.files.atomic import read_bytes
+from glasscap.files.pictures import check_ending, check_png, write_picture
+
+STANDARD = "-"
+
+
+def read_input(path: str) -> tuple[bytes, str]:
+    """Return bytes and a name for messages. Raises FileProblemError."""
+    if path == STANDARD:
+        return sys.stdin.buffer.read(), "standard input"
+    return read_bytes(Path(path)), Path(path).name
+
+
+def check_output(path: str) -> None:
+    """Refuse an unusable output name before any work. Raises ExportError."""
+    if path != STANDARD:
+        check_ending(Path(path))
+
+
+def write_output(path: str, picture: Picture) -> None:
+    """Write a picture as PNG. Raises ExportError, FileProblemError."""
+    if path != STANDARD:
+        write_picture(Path(path), picture)
+        return
+    data = write_png(picture.rgba)
+    check_png(data, picture, "standard output")
+    sys.stdout.buffer.write(data)
+    sys.stdout.buffer.flush()
+
+
+def say_written(path: str, picture: Picture, *, as_json: bool) -> None:
+    """Print what was written; on standard error when the picture itself went to standard output."""
+    stream = sys.stderr if path == STANDARD else sys.stdout
+    if as_json:
+        facts = {"path": path, "width": picture.width, "height": picture.height, "x": picture.x, "y": picture.y}
+        print(json.dumps(facts), file=stream)
+    elif path != STANDARD:
+        print(f"{path}  {picture.width} x {picture.height} px at {picture.x}, {picture.y}", file=stream)

@@ -1,0 +1,1 @@
+"""The whole computation: no interface, no disk, no clock, no globals."""

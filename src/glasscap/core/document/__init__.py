@@ -1,0 +1,1 @@
+"""The job as an immutable value, and the named edits on it."""

@@ -1,0 +1,236 @@
+"""Edits of a job: named pure functions ``edit(job, ...) -> Job`` that share everything untouched.
+
+Each returns the very same job when nothing changes.
+"""
+
+from collections.abc import Callable, Iterable, Sequence
+
+from msgspec.structs import replace
+
+from glasscap.core.document.model import Cutout, Item, Job, Keeps, PhotoContent, PhotoRecord, Shape, Sheet
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.query import fresh_ids, fresh_name, locate
+
+
+def update_sheet(job: Job, sheet_id: str, change: Callable[[Sheet], Sheet]) -> Job:
+    """Replace one sheet by `change(sheet)`. Raises KeyError for an unknown id."""
+    index = next((n for n, s in enumerate(job.sheets) if s.id == sheet_id), None)
+    if index is None:
+        raise KeyError(sheet_id)
+    before = job.sheets[index]
+    after = change(before)
+    if after == before:
+        return job
+    return replace(job, sheets=(*job.sheets[:index], after, *job.sheets[index + 1 :]))
+
+
+def update_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
+    """Replace one item by `change(item)`. Raises KeyError for an unknown id."""
+    sheet, item, index = locate(job, item_id)
+    after = change(item)
+    if after == item:
+        return job
+    items = (*sheet.items[:index], after, *sheet.items[index + 1 :])
+    return update_sheet(job, sheet.id, lambda s: replace(s, items=items))
+
+
+def update_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Item]) -> Job:
+    """Replace several items."""
+    for item_id in item_ids:
+        job = update_item(job, item_id, change)
+    return job
+
+
+def add_photo(job: Job, photo: PhotoRecord) -> Job:
+    """List a photo (once; the record already there stays)."""
+    if any(p.sha256 == photo.sha256 for p in job.photos):
+        return job
+    return replace(job, photos=(*job.photos, photo))
+
+
+def drop_unused_photos(job: Job) -> Job:
+    """Forget photos no item shows."""
+    used = {i.content.sha256 for s in job.sheets for i in s.items if i.content is not None}
+    kept = tuple(p for p in job.photos if p.sha256 in used)
+    return job if kept == job.photos else replace(job, photos=kept)
+
+
+def add_items(job: Job, sheet_id: str, items: Sequence[Item], at: int | None = None) -> Job:
+    """Put items on a sheet, in front or at a place from the back."""
+
+    def put(sheet: Sheet) -> Sheet:
+        place = len(sheet.items) if at is None else at
+        return replace(sheet, items=(*sheet.items[:place], *items, *sheet.items[place:]))
+
+    return update_sheet(job, sheet_id, put)
+
+
+def remove_items(job: Job, item_ids: Iterable[str]) -> Job:
+    """Take items off their sheets; their photos stay listed, so that undo and paste find them."""
+    gone = set(item_ids)
+    for sheet in job.sheets:
+        kept = tuple(i for i in sheet.items if i.id not in gone)
+        if len(kept) != len(sheet.items):
+            job = update_sheet(job, sheet.id, lambda s, kept=kept: replace(s, items=kept))  # type: ignore[misc]
+    return job
+
+
+def paste_items(job: Job, sheet_id: str, items: Sequence[Item], photos: Sequence[PhotoRecord]) -> Job:
+    """Put copies of items in front, under fresh ids and names, at the same place; photos come along."""
+    for photo in photos:
+        job = add_photo(job, photo)
+    for item, item_id in zip(items, fresh_ids(job, len(items)), strict=True):
+        copy = replace(item, id=item_id, name=fresh_name(job, item.name))
+        job = add_items(job, sheet_id, [copy])
+    return job
+
+
+def duplicate_items(job: Job, item_ids: Sequence[str], offset: float = 0.0) -> Job:
+    """Put a copy of each item right in front of it, shifted by `offset` px both ways."""
+    for item_id, new_id in zip(item_ids, fresh_ids(job, len(item_ids)), strict=True):
+        sheet, item, index = locate(job, item_id)
+        copy = replace(item, id=new_id, name=fresh_name(job, item.name))
+        job = add_items(job, sheet.id, [_shifted(copy, offset, offset)], index + 1)
+    return job
+
+
+def _shifted(item: Item, dx: float, dy: float) -> Item:
+    content, shape = item.content_placement, item.shape_placement
+    return replace(
+        item,
+        content_placement=content and content.moved(dx, dy),
+        shape_placement=shape and shape.moved(dx, dy),
+    )
+
+
+def move_to_place(job: Job, item_id: str, place: int) -> Job:
+    """Give an item another place from the back (0 = backmost), clamped."""
+    sheet, item, index = locate(job, item_id)
+    others = sheet.items[:index] + sheet.items[index + 1 :]
+    place = max(0, min(place, len(others)))
+    items = (*others[:place], item, *others[place:])
+    return update_sheet(job, sheet.id, lambda s: replace(s, items=items))
+
+
+def rename(job: Job, item_id: str, name: str) -> Job:
+    """Name an item; an empty name changes nothing."""
+    clean = " ".join(name.split())
+    return update_item(job, item_id, lambda i: replace(i, name=clean)) if clean else job
+
+
+def set_hidden(job: Job, item_ids: Iterable[str], is_hidden: bool) -> Job:
+    """Hide or show items."""
+    return update_items(job, item_ids, lambda i: replace(i, is_hidden=is_hidden))
+
+
+def set_locked(job: Job, item_ids: Iterable[str], is_locked: bool) -> Job:
+    """Lock or unlock items."""
+    return update_items(job, item_ids, lambda i: replace(i, is_locked=is_locked))
+
+
+def set_masked(job: Job, item_ids: Iterable[str], is_masked: bool) -> Job:
+    """Switch masks; nothing moves, nothing is lost."""
+    return update_items(job, item_ids, lambda i: replace(i, is_masked=is_masked))
+
+
+def set_content_placement(job: Job, item_id: str, placement: ContentPlacement) -> Job:
+    """Place the photo of a cutout; the shape stays."""
+    return update_item(job, item_id, lambda i: replace(i, content_placement=placement))
+
+
+def set_shape_placement(job: Job, item_id: str, placement: ShapePlacement) -> Job:
+    """Place the shape of a cutout; the photo stays."""
+    return update_item(job, item_id, lambda i: replace(i, shape_placement=placement))
+
+
+def set_shape(job: Job, item_id: str, shape: Shape, placement: ShapePlacement) -> Job:
+    """Give a cutout another shape and its place; the photo stays, the mask is on."""
+    return update_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
+
+
+def set_keeps(job: Job, item_ids: Iterable[str], keeps: Keeps) -> Job:
+    """Keep the inside of a shape, or make a hole."""
+
+    def change(item: Item) -> Item:
+        return item if item.shape is None else replace(item, shape=replace(item.shape, keeps=keeps))
+
+    return update_items(job, item_ids, change)
+
+
+def set_keeps_covered(job: Job, item_ids: Iterable[str], keeps_covered: bool) -> Job:
+    """Stop drags that would bare part of the shape, or let them."""
+    return update_items(job, item_ids, lambda i: replace(i, keeps_covered=keeps_covered))
+
+
+def set_proof_colour(job: Job, index: int, colour: str) -> Job:
+    """Change one of the job's proof colours ("#rrggbb")."""
+    colours = tuple(colour if n == index else c for n, c in enumerate(job.proof_colours))
+    return job if colours == job.proof_colours else replace(job, proof_colours=colours)
+
+
+def rename_sheet(job: Job, sheet_id: str, name: str) -> Job:
+    """Name a sheet; an empty name changes nothing."""
+    clean = " ".join(name.split())
+    return update_sheet(job, sheet_id, lambda s: replace(s, name=clean)) if clean else job
+
+
+def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:
+    """Put another photo into a cutout: shape, turn, mirror and centre stay, and what was covered stays covered.
+
+    A shape that waits for a photo gets it centred, as large as it needs to be to cover the shape.
+    """
+    _sheet, item, _ = locate(job, item_id)
+    job = add_photo(job, photo)
+    old = item.content_placement
+    if old is not None and item.content is not None:
+        before = next(p for p in job.photos if p.sha256 == item.content.sha256)
+        factor = max(before.width / photo.width, before.height / photo.height)
+        placement = replace(old, scale_x=old.scale_x * factor, scale_y=old.scale_y * factor)
+    else:
+        placement = _covering(item, photo)
+    content = PhotoContent(photo.sha256)
+    return update_item(job, item_id, lambda i: replace(i, content=content, content_placement=placement))
+
+
+def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:
+    assert item.shape_placement is not None
+    box = item.shape_placement.box
+    scale = max(box.width / photo.width, box.height / photo.height)
+    return ContentPlacement(*box.centre, scale, scale)
+
+
+def take_apart(job: Job, item_id: str, shape_id: str) -> Job:
+    """Give back photo and shape as two things, both as they were: the shape right in front of the photo."""
+    sheet, item, index = locate(job, item_id)
+    if item.content is None or item.shape is None:
+        return job
+    photo = replace(item, shape=None, shape_placement=None)
+    shape = replace(item, id=shape_id, name=f"{item.name}, shape", content=None, content_placement=None)
+    job = update_item(job, item_id, lambda _: photo)
+    return add_items(job, sheet.id, [shape], index + 1)
+
+
+def join(job: Job, photo_id: str, shape_id: str) -> Job:
+    """Put a shape on a photo: nothing moves; the photo keeps its place in the order, its id and its name."""
+    _, photo, _ = locate(job, photo_id)
+    _, shape, _ = locate(job, shape_id)
+    if photo.shape is not None or shape.content is not None:
+        return job
+    whole = replace(photo, shape=shape.shape, shape_placement=shape.shape_placement)
+    return update_item(remove_items(job, [shape_id]), photo_id, lambda _: whole)
+
+
+def joinable(job: Job, item_ids: Sequence[str]) -> tuple[str, str] | None:
+    """Return (photo id, shape id) to join: two selected parts, or one and its neighbour in the order."""
+    if len(item_ids) == 1:
+        sheet, item, index = locate(job, item_ids[0])
+        step = 1 if item.shape is None else -1
+        if not 0 <= index + step < len(sheet.items):
+            return None
+        item_ids = [item.id, sheet.items[index + step].id]
+    if len(item_ids) != 2:
+        return None
+    parts = [locate(job, i)[1] for i in item_ids]
+    photo = next((p.id for p in parts if p.shape is None), None)
+    shape = next((p.id for p in parts if p.content is None), None)
+    return None if photo is None or shape is None else (photo, shape)

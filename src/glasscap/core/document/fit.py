@@ -1,0 +1,70 @@
+"""First placements: the largest centred circle, photos on a sheet."""
+
+import math
+
+from glasscap.core.document.model import Cutout, PhotoContent, PhotoRecord, Shape, Sheet, library_shape
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.shapes.library.table import find_shape
+
+
+def largest_centred(shape: Shape, width: float, height: float, x: float, y: float) -> ShapePlacement:
+    """Return the largest placement of a shape centred in a width x height box about (x, y), on whole pixels.
+
+    For a circle on 1920 x 1080 its diameter is 1080.
+    """
+    if find_shape(shape.name).has_equal_sides:
+        width = height = min(width, height)
+    whole = (max(1.0, math.floor(width + 1e-9)), max(1.0, math.floor(height + 1e-9)))
+    return ShapePlacement(x, y, *whole).on_whole_pixels()
+
+
+def photo_in_box(photo: PhotoRecord, width: float, height: float, x: float, y: float) -> ContentPlacement:
+    """Return a photo centred on (x, y), on whole pixels at scale 1, or smaller so that it fits the box."""
+    scale = min(1.0, width / photo.width, height / photo.height)
+    if scale == 1.0:
+        x = math.floor(x - photo.width / 2 + 0.5) + photo.width / 2
+        y = math.floor(y - photo.height / 2 + 0.5) + photo.height / 2
+    return ContentPlacement(x, y, scale, scale)
+
+
+def cutout_of_photo(cutout_id: str, name: str, photo: PhotoRecord, content: ContentPlacement) -> Cutout:
+    """Return a photo under the largest circle it covers; no finishes."""
+    shape = library_shape("circle")
+    size = (photo.width * content.scale_x, photo.height * content.scale_y)
+    return Cutout(
+        cutout_id,
+        name,
+        PhotoContent(photo.sha256),
+        content,
+        shape,
+        largest_centred(shape, *size, content.x, content.y),
+    )
+
+
+def plain_name(file_name: str) -> str:
+    """Return a name for people from a file's name: no folder, no ending, spaces for dashes."""
+    stem = file_name.rsplit("/", 1)[-1]
+    stem = stem.rsplit(".", 1)[0] if "." in stem[1:] else stem
+    words = stem.replace("_", " ").replace("-", " ").strip()
+    return words[:1].upper() + words[1:] if words else "Photo"
+
+
+def sheet_for_photos(sheet_id: str, ids: list[str], photos: list[PhotoRecord]) -> Sheet:
+    """Return a sheet that holds every photo's circle at the photo's own pixels.
+
+    One photo: the sheet is its pixel frame. Several: a grid of square cells, no circle over another.
+    """
+    if len(photos) == 1:
+        (photo,) = photos
+        content = ContentPlacement(photo.width / 2, photo.height / 2)
+        item = cutout_of_photo(ids[0], plain_name(photo.name), photo, content)
+        return Sheet(sheet_id, "Sheet 1", photo.width, photo.height, items=(item,))
+    columns = math.ceil(math.sqrt(len(photos)))
+    rows = math.ceil(len(photos) / columns)
+    cell = max(min(p.width, p.height) for p in photos)
+    items = []
+    for index, (item_id, photo) in enumerate(zip(ids, photos, strict=True)):
+        row, column = divmod(index, columns)
+        content = photo_in_box(photo, math.inf, math.inf, (column + 0.5) * cell, (row + 0.5) * cell)
+        items.append(cutout_of_photo(item_id, plain_name(photo.name), photo, content))
+    return Sheet(sheet_id, "Sheet 1", columns * cell, rows * cell, items=tuple(items))

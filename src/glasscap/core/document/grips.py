@@ -1,0 +1,60 @@
+"""Moving what a grip holds: the photo, the shape, or both together."""
+
+from collections.abc import Sequence
+from typing import Literal
+
+from msgspec.structs import replace
+
+from glasscap.core.document.cover import bare_share, covered_by_moving, shape_held_inside
+from glasscap.core.document.edits import update_item
+from glasscap.core.document.model import Cutout, Job, PhotoRecord
+from glasscap.core.document.query import photo_of
+from glasscap.core.geometry.types import Similarity
+
+Grip = Literal["photo", "together", "shape"]
+
+
+def held(grip: Grip, item: Cutout) -> Grip:
+    """Return what a grip really holds of an item that may lack a part."""
+    if item.content is None:
+        return "shape"
+    return "photo" if item.shape is None else grip
+
+
+def transform_items(job: Job, item_ids: Sequence[str], grip: Grip, change: Similarity) -> Job:
+    """Apply a similarity to what the grip holds of each unlocked item.
+
+    An item that keeps its shape covered stops where it would be bared.
+    """
+    before = job
+    for item_id in item_ids:
+        job = update_item(job, item_id, lambda i: _transformed(before, i, held(grip, i), change))
+    return job
+
+
+def _transformed(job: Job, item: Cutout, grip: Grip, change: Similarity) -> Cutout:
+    if item.is_locked:
+        return item
+    content, shape = item.content_placement, item.shape_placement
+    if content is not None and grip != "shape":
+        content = content.under(change)
+    if shape is not None and grip != "photo":
+        shape = shape.under(change)
+    return stopped(item, replace(item, content_placement=content, shape_placement=shape), photo_of(job, item))
+
+
+def stopped(before: Cutout, after: Cutout, photo: PhotoRecord | None) -> Cutout:
+    """Return `after`, or the nearest to it that keeps the shape covered if the cutout asks for that.
+
+    Only what moved is held back, so moving the shape never moves the photo, and the other way round. What
+    was bare before may stay bare.
+    """
+    if not after.keeps_covered or photo is None or not bare_share(after, photo):
+        return after
+    if bare_share(before, photo):
+        return after
+    if after.content_placement != before.content_placement:
+        content = covered_by_moving(after, photo)
+        return before if content is None else replace(after, content_placement=content)
+    shape = shape_held_inside(after, photo)
+    return before if shape is None else replace(after, shape_placement=shape)

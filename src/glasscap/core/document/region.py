@@ -1,0 +1,82 @@
+"""What part of the plane a cutout shows, as polygons: shape, photo box, hole, mask off."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from glasscap.core.document.model import Cutout, Shape
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.geometry.outline import Outline, Points, transform
+from glasscap.core.geometry.polygon import clip_convex, oriented
+from glasscap.core.geometry.types import Affine
+from glasscap.core.shapes.library.table import find_shape
+
+
+@dataclass(frozen=True)
+class Region:
+    """A cutout's visible region in output px; hashable, so that results can be kept under it.
+
+    `photo_to_output` with the photo's size gives the photo's box; `shape_to_output` maps sheet px. Without
+    a shape (or with the mask off) the photo's whole box shows.
+    """
+
+    photo_to_output: Affine
+    photo_size: tuple[int, int]
+    shape: Shape | None
+    placement: ShapePlacement | None
+    sheet_to_output: Affine
+
+
+def shape_polygons(
+    shape: Shape, placement: ShapePlacement, sheet_to_output: Affine, *, tolerance: float
+) -> tuple[Points, ...]:
+    """Return the outline of a placed shape as polygons in output px within `tolerance` output px."""
+    scale = abs(sheet_to_output.determinant) ** 0.5
+    spec = find_shape(shape.name)
+    flat = spec.polygon(placement.width, placement.height, dict(shape.params), tolerance / scale)
+    to_output = sheet_to_output.after(placement.to_sheet)
+    return tuple(oriented(transform(polygon, to_output)) for polygon in flat)
+
+
+def shape_outline(shape: Shape, placement: ShapePlacement) -> Outline:
+    """Return the outline of a placed shape as cubics in sheet px."""
+    spec = find_shape(shape.name)
+    outline = spec.outline(placement.width, placement.height, dict(shape.params))
+    return outline.transformed(placement.to_sheet)
+
+
+def photo_quad(photo_to_output: Affine, size: tuple[int, int]) -> Points:
+    """Return the four corners of a photo's box in output px, shape (4, 2)."""
+    width, height = size
+    corners = np.array([(0, 0), (width, 0), (width, height), (0, height)], float)
+    return transform(corners, photo_to_output)
+
+
+def region_polygons(region: Region, *, tolerance: float) -> tuple[Points, ...]:
+    """Return the visible region as polygons that do not overlap, holes wound the other way.
+
+    A hole is the complement of the shape within the photo's box.
+    """
+    quad = photo_quad(region.photo_to_output, region.photo_size)
+    if region.shape is None or region.placement is None:
+        return (oriented(quad),)
+    flat = shape_polygons(region.shape, region.placement, region.sheet_to_output, tolerance=tolerance)
+    inside = tuple(clipped for p in flat if len(clipped := clip_convex(p, quad)))
+    if region.shape.keeps == "inside":
+        return inside
+    return (oriented(quad), *(polygon[::-1] for polygon in inside))
+
+
+def cutout_region(cutout: Cutout, photo_size: tuple[int, int], sheet_to_output: Affine) -> Region | None:
+    """Return what a cutout shows, or None when it has nothing to show."""
+    if cutout.content_placement is None:
+        return None
+    to_output = sheet_to_output.after(cutout.content_placement.to_sheet(*photo_size))
+    shows_all = not cutout.is_masked or cutout.shape is None
+    return Region(
+        to_output,
+        photo_size,
+        None if shows_all else cutout.shape,
+        None if shows_all else cutout.shape_placement,
+        sheet_to_output,
+    )

@@ -1,0 +1,1 @@
+"""Bytes in, values out, and back: one file a format."""

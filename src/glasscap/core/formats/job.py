@@ -1,0 +1,135 @@
+"""The job file ``NAME.glasscap``: a ZIP with a stored ``mimetype`` first, like OpenDocument.
+
+Members: ``mimetype``, ``job.json`` (see docs/job-file.md), ``photos/SHA-256`` for embedded photos with
+their original bytes, ``preview.png``.
+"""
+
+import io
+import zipfile
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import msgspec
+
+from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError
+from glasscap.core.render.photos import sha256_of
+
+MIMETYPE = "application/vnd.glasscap.job+zip"
+ENDING = ".glasscap"
+VERSION = 1
+_LARGEST_JSON = 64 << 20
+_EPOCH = (1980, 1, 1, 0, 0, 0)
+_ZIP_FAULTS = (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError)
+
+
+@dataclass(frozen=True)
+class JobFile:
+    """What a job file holds: the job, embedded photo bytes by SHA-256, and the preview (PNG or empty)."""
+
+    job: Job
+    photos: Mapping[str, bytes]
+    preview: bytes = b""
+
+
+def write_job(job: Job, photo_data: Callable[[PhotoRecord], bytes], preview: bytes = b"") -> bytes:
+    """Return a job file's bytes; the same job gives the same bytes.
+
+    `photo_data` is asked for each photo that is not linked.
+    """
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        _put(archive, "mimetype", MIMETYPE.encode())
+        _put(archive, "job.json", encode_job(job), is_packed=True)
+        if preview:
+            _put(archive, "preview.png", preview)
+        for photo in job.photos:
+            if photo.link is None:
+                _put(archive, f"photos/{photo.sha256}", photo_data(photo))
+    return out.getvalue()
+
+
+def _put(archive: zipfile.ZipFile, name: str, data: bytes, *, is_packed: bool = False) -> None:
+    info = zipfile.ZipInfo(name, _EPOCH)
+    info.external_attr = 0o644 << 16
+    archive.writestr(info, data, zipfile.ZIP_DEFLATED if is_packed else zipfile.ZIP_STORED)
+
+
+def encode_job(job: Job) -> bytes:
+    """Return job.json: format, version, job."""
+    body = {"format": "glasscap-job", "version": VERSION, "job": msgspec.to_builtins(job)}
+    return msgspec.json.format(msgspec.json.encode(body), indent=1)
+
+
+def read_job(data: bytes, name: str) -> JobFile:
+    """Read a job file.
+
+    Raises
+    ------
+    JobFileError
+        For what is no job file, is damaged, or has a member whose path climbs out.
+    JobFileNewerError
+        For one written by a later version.
+    """
+    if not data:
+        raise JobFileError(name, "the file is empty", "open a copy of it")
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return _read(archive, name)
+    except _ZIP_FAULTS as error:
+        raise JobFileError(name, f"it is no job file, or is damaged ({error})", "open a copy of it") from error
+
+
+def _read(archive: zipfile.ZipFile, name: str) -> JobFile:
+    members = archive.namelist()
+    for member in members:
+        if member.startswith(("/", "\\")) or ".." in member.replace("\\", "/").split("/"):
+            raise JobFileError(name, f"its member {member!r} climbs out of the file", "do not trust this file")
+    if "job.json" not in members or "mimetype" not in members:
+        raise JobFileError(name, "it is no job file", "open a file ending in .glasscap")
+    if archive.read("mimetype") != MIMETYPE.encode():
+        raise JobFileError(name, "it is no job file", "open a file ending in .glasscap")
+    if archive.getinfo("job.json").file_size > _LARGEST_JSON:
+        raise JobFileError(name, "its description is too large to be true", "open a copy of it")
+    job = decode_job(archive.read("job.json"), name)
+    photos = {p.sha256: _photo(archive, p, name) for p in job.photos if _holds(archive, p)}
+    return JobFile(job, photos, archive.read("preview.png") if "preview.png" in members else b"")
+
+
+def _holds(archive: zipfile.ZipFile, photo: PhotoRecord) -> bool:
+    return photo.link is None and f"photos/{photo.sha256}" in archive.namelist()
+
+
+def _photo(archive: zipfile.ZipFile, photo: PhotoRecord, name: str) -> bytes:
+    data = archive.read(f"photos/{photo.sha256}")
+    if sha256_of(data) != photo.sha256:
+        raise JobFileError(name, f"its photo {photo.name} is damaged", "open a copy of it")
+    return data
+
+
+def decode_job(data: bytes, name: str) -> Job:
+    """Read job.json. Raises JobFileError; its message carries the path of what is wrong."""
+    try:
+        body = msgspec.json.decode(data)
+        _check_version(body, name)
+        return msgspec.convert(body["job"], Job)
+    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError) as error:
+        raise JobFileError(name, f"its description is wrong: {error}", "open a copy of it") from error
+    except RecursionError as error:
+        raise JobFileError(name, "its description is nested too deep", "open a copy of it") from error
+    except JobFileError:
+        raise
+    except GlassCapError as error:
+        raise JobFileError(name, f"its description is wrong: {error.line}", "open a copy of it") from error
+
+
+def _check_version(body: Any, name: str) -> None:
+    if not isinstance(body, dict) or body.get("format") != "glasscap-job" or "job" not in body:
+        raise JobFileError(name, "it is no job file", "open a file ending in .glasscap")
+    version = body.get("version")
+    if not isinstance(version, int) or version < 1:
+        raise JobFileError(name, f"its version {version!r} is none", "open a copy of it")
+    if version > VERSION:
+        why = f"it was written by a later Glass Cap (file version {version}, this one reads up to {VERSION})"
+        raise JobFileNewerError(name, why, "update Glass Cap; the file was left as it is")

@@ -1,0 +1,138 @@
+"""Reading photographs from bytes into upright sRGB pixels."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from PIL import Image
+
+from glasscap.core.errors import PhotoError
+from glasscap.core.formats.colour import BrokenProfileError, profile_name, to_srgb
+from glasscap.core.formats.orientation import upright
+from glasscap.core.formats.photo_deep import decode_deep
+from glasscap.core.formats.photo_header import (
+    DECODER_FAULTS,
+    DEFAULT_PIXEL_LIMIT,
+    PhotoHeader,
+    open_lazily,
+    read_header,
+)
+from glasscap.core.formats.photo_jpeg import decode_jpeg, has_plain_colour
+from glasscap.core.raster.pixels import Bytes, PhotoPixels
+
+_ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
+
+
+@dataclass(frozen=True)
+class PhotoFacts:
+    """What a photo file is: upright size in px, profile name ("" for none), bits, a note on what was mended."""
+
+    width: int
+    height: int
+    format: str
+    profile: str
+    bits: int
+    note: str = ""
+
+
+def photo_facts(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT) -> PhotoFacts:
+    """Return what a file is without decoding it. Raises PhotoError."""
+    header = read_header(data, name, pixel_limit=pixel_limit)
+    profile = profile_name(header.icc) if header.icc else ""
+    note = "its colour profile is broken, so it is read as sRGB" if _is_broken(header) else ""
+    return PhotoFacts(*header.size, header.format, profile, header.bits, note)
+
+
+def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT) -> PhotoPixels:
+    """Decode a photograph: orientation applied, colours in sRGB, 16 bit rounded to 8, own alpha kept.
+
+    Parameters
+    ----------
+    data : bytes
+        A JPEG, PNG, WebP, TIFF, AVIF, BMP or GIF file (the first frame).
+    name : str
+        Its name, for messages.
+    pixel_limit : int
+        More pixels than this are refused before memory is taken.
+
+    Returns
+    -------
+    PhotoPixels
+
+    Raises
+    ------
+    PhotoError
+        For anything that is no such picture, is truncated, or is too big.
+    """
+    header = read_header(data, name, pixel_limit=pixel_limit)
+    rgba = _managed(_decoded(data, name, header), header)
+    pixels = upright(rgba, header.orientation)
+    return PhotoPixels(pixels, is_opaque=bool((pixels[..., 3] == 255).all()))
+
+
+def read_draft(data: bytes, name: str, at_least: int) -> PhotoPixels | None:
+    """Decode a JPEG quickly at a whole fraction (1/2, 1/4, 1/8), its longer side `at_least` px or more.
+
+    Returns None where no draft is to be had. Raises PhotoError for a damaged file.
+    """
+    header = read_header(data, name)
+    longest = max(header.stored_size)
+    fraction = next((n for n in (8, 4, 2) if longest // n >= at_least), 1)
+    if header.format != "JPEG" or fraction == 1 or not has_plain_colour(data):
+        return None
+    rgba = _managed(decode_jpeg(data, name, fraction=fraction), header)
+    return PhotoPixels(upright(rgba, header.orientation), is_opaque=True)
+
+
+def _decoded(data: bytes, name: str, header: PhotoHeader) -> Image.Image | Bytes:
+    if header.format == "JPEG" and has_plain_colour(data):
+        return decode_jpeg(data, name)
+    if header.bits > 8:
+        return decode_deep(data, name)
+    image = open_lazily(data, name)
+    try:
+        image.seek(0)
+        image.load()
+    except DECODER_FAULTS as error:
+        raise PhotoError(name, f"the file is cut short or damaged ({error})", "fetch it anew") from error
+    return image
+
+
+def _managed(decoded: Image.Image | Bytes, header: PhotoHeader) -> Bytes:
+    """Return straight sRGB RGBA of what a decoder gave (an RGBA array or a picture of any mode)."""
+    if isinstance(decoded, np.ndarray):
+        if header.icc is None:
+            return decoded
+        colour = Image.fromarray(np.ascontiguousarray(decoded[..., :3]))
+        alpha: Bytes | None = decoded[..., 3]
+    else:
+        colour, alpha = _split(decoded)
+    if header.icc is not None:
+        try:
+            colour = to_srgb(colour, header.icc)
+        except BrokenProfileError:
+            colour = colour.convert("RGB")
+    rgba = np.array(colour.convert("RGBA"))
+    if alpha is not None:
+        rgba[..., 3] = alpha
+    return rgba
+
+
+def _split(image: Image.Image) -> tuple[Image.Image, Bytes | None]:
+    """Return colour (L, RGB or CMYK) and alpha of a picture of any mode."""
+    if image.mode in _ALPHA_MODES or "transparency" in image.info:
+        rgba = image.convert("RGBA")
+        return rgba.convert("RGB"), np.asarray(rgba.getchannel("A"))
+    if image.mode in ("L", "RGB", "CMYK"):
+        return image, None
+    return image.convert("L" if image.mode == "1" else "RGB"), None
+
+
+def _is_broken(header: PhotoHeader) -> bool:
+    if header.icc is None:
+        return False
+    mode = "CMYK" if header.mode == "CMYK" else "L" if header.mode in ("L", "LA", "1", "I;16") else "RGB"
+    try:
+        to_srgb(Image.new(mode, (1, 1)), header.icc)
+    except BrokenProfileError:
+        return True
+    return False

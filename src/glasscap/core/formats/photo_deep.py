@@ -1,0 +1,48 @@
+"""PNG and TIFF with 16 bits per channel, reduced to 8 with correct rounding."""
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.errors import PhotoError
+from glasscap.core.raster.pixels import Bytes
+
+
+def to_8_bit(values: NDArray[np.uint16]) -> Bytes:
+    """Return round(v / 257) of 16-bit values (65535 / 255 = 257), the nearest 8-bit level.
+
+    Examples
+    --------
+    >>> to_8_bit(np.array([0, 128, 129, 65535], np.uint16)).tolist()
+    [0, 0, 1, 255]
+    """
+    return ((values.astype(np.uint32) + 128) // 257).astype(np.uint8)
+
+
+def decode_deep(data: bytes, name: str) -> Bytes:
+    """Decode a 16-bit picture to 8-bit RGBA, shape (height, width, 4).
+
+    Raises
+    ------
+    PhotoError
+        If the file is damaged or holds another kind of numbers.
+    """
+    try:
+        found = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED)
+    except cv2.error as error:
+        raise PhotoError(name, "the file is cut short or damaged", "fetch it anew") from error
+    if found is None:
+        raise PhotoError(name, "the file is cut short or damaged", "fetch it anew")
+    if found.dtype != np.uint16:
+        kind = f"it holds {found.dtype} numbers"
+        raise PhotoError(name, kind, "save it with 8 or 16 bits per channel")
+    deep = found if found.ndim == 3 else found[..., None]
+    levels = to_8_bit(deep.astype(np.uint16, copy=False))
+    out = np.full((*levels.shape[:2], 4), 255, np.uint8)
+    if levels.shape[2] in (1, 2):
+        out[..., :3] = levels[..., :1]
+    else:
+        out[..., :3] = levels[..., 2::-1]
+    if levels.shape[2] in (2, 4):
+        out[..., 3] = levels[..., -1]
+    return out

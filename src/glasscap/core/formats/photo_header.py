@@ -1,0 +1,91 @@
+"""What a picture file says of itself before any pixel is decoded."""
+
+import io
+import struct
+from dataclasses import dataclass
+
+from PIL import Image, UnidentifiedImageError
+
+from glasscap.core.errors import PhotoError, PhotoTooBigError
+from glasscap.core.formats.orientation import TAG, upright_size
+
+# The limit is our own, checked on the header and settable; the library's fixed one is switched off.
+Image.MAX_IMAGE_PIXELS = None
+
+DEFAULT_PIXEL_LIMIT = 300_000_000
+FORMATS = ("JPEG", "PNG", "WEBP", "TIFF", "AVIF", "BMP", "GIF")
+ENDINGS = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".avif", ".bmp", ".gif")
+_BITS_TAG, _RATIONAL_FAULTS = 258, (OSError, ValueError, SyntaxError, EOFError, struct.error)
+DECODER_FAULTS = (*_RATIONAL_FAULTS, IndexError, KeyError, TypeError, OverflowError, ZeroDivisionError)
+
+
+@dataclass(frozen=True)
+class PhotoHeader:
+    """Format, size as stored and as seen (px), orientation, bits per channel, profile, channel mode."""
+
+    format: str
+    stored_size: tuple[int, int]
+    orientation: int
+    bits: int
+    icc: bytes | None
+    mode: str
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """(width, height) as seen, px."""
+        return upright_size(*self.stored_size, self.orientation)
+
+
+def read_header(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT) -> PhotoHeader:
+    """Read the header of a picture file.
+
+    Raises
+    ------
+    PhotoError
+        If the bytes are none of the formats read.
+    PhotoTooBigError
+        If it has more pixels than `pixel_limit`; nothing has been decoded then.
+    """
+    if not data:
+        raise PhotoError(name, "the file is empty", "choose another picture")
+    image = open_lazily(data, name)
+    width, height = image.size
+    if width * height > pixel_limit:
+        millions = f"{width} x {height} is {width * height / 1e6:.0f} million pixels"
+        raise PhotoTooBigError(name, f"{millions}, the limit is {pixel_limit / 1e6:g}", "raise the pixel limit")
+    return PhotoHeader(
+        image.format or "",
+        (width, height),
+        _orientation(image),
+        _bits(data, image),
+        image.info.get("icc_profile") or None,
+        image.mode,
+    )
+
+
+def open_lazily(data: bytes, name: str) -> Image.Image:
+    """Open a picture without decoding it. Raises PhotoError."""
+    try:
+        return Image.open(io.BytesIO(data), formats=FORMATS)
+    except UnidentifiedImageError:
+        kinds = "JPEG, PNG, WebP, TIFF, AVIF, BMP or GIF"
+        raise PhotoError(name, "it is not a picture that can be read, or is cut short", f"use {kinds}") from None
+    except DECODER_FAULTS as error:
+        raise PhotoError(name, f"its header is damaged ({error})", "save the picture anew") from error
+
+
+def _orientation(image: Image.Image) -> int:
+    try:
+        value = image.getexif().get(TAG, 1)
+    except DECODER_FAULTS:
+        return 1
+    return value if isinstance(value, int) and 1 <= value <= 8 else 1
+
+
+def _bits(data: bytes, image: Image.Image) -> int:
+    if image.format == "PNG":
+        return data[24]
+    if image.format == "TIFF":
+        bits = image.tag_v2.get(_BITS_TAG, (8,))  # type: ignore[attr-defined]
+        return max(bits) if isinstance(bits, tuple) else int(bits)
+    return 8

@@ -1,0 +1,1 @@
+"""Boxes, maps, Bézier outlines and polygons: values and functions on arrays."""

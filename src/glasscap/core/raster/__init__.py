@@ -1,0 +1,1 @@
+"""Pixels: coverage, resampling, compositing."""

@@ -1,0 +1,100 @@
+"""Pixel buffers whose type says what they hold."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.geometry.types import PixelBox
+
+Bytes = NDArray[np.uint8]
+
+
+@dataclass(frozen=True, eq=False)
+class PhotoPixels:
+    """A decoded photograph: straight (unassociated) alpha, sRGB, upright, read-only.
+
+    Attributes
+    ----------
+    rgba : uint8 array, shape (height, width, 4)
+    is_opaque : bool
+        Whether every alpha is 255.
+    """
+
+    rgba: Bytes
+    is_opaque: bool
+
+    def __post_init__(self) -> None:
+        self.rgba.flags.writeable = False
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """(width, height) in px."""
+        return self.rgba.shape[1], self.rgba.shape[0]
+
+
+@dataclass(frozen=True, eq=False)
+class Picture:
+    """A finished picture: straight alpha, sRGB, read-only; colour is 0 where alpha is 0.
+
+    Attributes
+    ----------
+    rgba : uint8 array, shape (height, width, 4)
+    x, y : int
+        Where its top-left pixel lies, in output px of the sheet.
+    """
+
+    rgba: Bytes
+    x: int
+    y: int
+
+    def __post_init__(self) -> None:
+        self.rgba.flags.writeable = False
+
+    @property
+    def width(self) -> int:
+        """Columns."""
+        return int(self.rgba.shape[1])
+
+    @property
+    def height(self) -> int:
+        """Rows."""
+        return int(self.rgba.shape[0])
+
+    @property
+    def box(self) -> PixelBox:
+        """Where it lies, in output px of the sheet."""
+        return PixelBox(self.x, self.y, self.x + self.width, self.y + self.height)
+
+    def cut(self, box: PixelBox) -> "Picture":
+        """Return the part in `box`, which must lie inside; shares memory."""
+        rows = slice(box.y0 - self.y, box.y1 - self.y)
+        columns = slice(box.x0 - self.x, box.x1 - self.x)
+        return Picture(self.rgba[rows, columns], box.x0, box.y0)
+
+
+def visible_box(picture: Picture) -> PixelBox:
+    """Return the smallest box outside which alpha is 0 everywhere; empty for an empty picture."""
+    alpha = picture.rgba[..., 3]
+    rows = np.flatnonzero(alpha.any(axis=1))
+    if len(rows) == 0:
+        return PixelBox(picture.x, picture.y, picture.x, picture.y)
+    columns = np.flatnonzero(alpha[rows[0] : rows[-1] + 1].any(axis=0))
+    x, y = picture.x, picture.y
+    return PixelBox(x + int(columns[0]), y + int(rows[0]), x + int(columns[-1]) + 1, y + int(rows[-1]) + 1)
+
+
+def premultiplied(rgba: Bytes) -> Bytes:
+    """Return straight RGBA as premultiplied, round half up; shape (..., 4)."""
+    alpha = rgba[..., 3:].astype(np.uint16)
+    out = np.empty_like(rgba)
+    out[..., :3] = (rgba[..., :3] * alpha + 127) // 255
+    out[..., 3] = rgba[..., 3]
+    return out
+
+
+def over_colour(rgba: Bytes, colour: tuple[int, int, int]) -> Bytes:
+    """Return straight RGBA laid over an opaque colour, RGB of shape (..., 3), round half up."""
+    alpha = rgba[..., 3:].astype(np.float32) / 255
+    back = np.array(colour, np.float32)
+    return np.floor(rgba[..., :3] * alpha + back * (1 - alpha) + 0.5).astype(np.uint8)

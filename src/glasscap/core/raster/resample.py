@@ -1,0 +1,163 @@
+"""A placed photograph at output resolution, never an unfiltered warp.
+
+Whole shifts, quarter turns and mirrors copy the photo's bytes. Enlarging uses Lanczos-4. Reducing goes by
+area to at most twice the target, warps there, and averages 2 x 2; previews take the next larger level of a
+halving pyramid and interpolate linearly.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal
+
+import cv2
+import numpy as np
+
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.exact_copy import exact_view
+from glasscap.core.raster.pixels import Bytes, PhotoPixels
+
+Quality = Literal["final", "preview"]
+
+# Source px around the wanted part, enough for Lanczos-4's eight taps and one pixel of rounding.
+_MARGIN = 6
+
+
+@dataclass(eq=False)
+class Pyramid:
+    """A photo and its reductions, made when first asked for.
+
+    Photos with alpha are reduced premultiplied in 16 bit; opaque ones as they are. `size` is the upright
+    size (width, height) the placement speaks of; a draft's own pixels are fewer.
+    """
+
+    photo: PhotoPixels
+    size: tuple[int, int]
+    _reduced: dict[tuple[int, int], Bytes] = field(default_factory=dict)
+
+    @property
+    def is_draft(self) -> bool:
+        """Whether it holds fewer pixels than the photo has."""
+        return self.photo.size != self.size
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held, photo included."""
+        return self.photo.rgba.nbytes + sum(r.nbytes for r in self._reduced.values())
+
+    def base(self) -> Bytes:
+        """Return full size, premultiplied 16 bit for a photo with alpha."""
+        if self.photo.is_opaque:
+            return self.photo.rgba
+        width, height = self.photo.size
+        return self._kept((width, height), lambda: _premultiplied16(self.photo.rgba))
+
+    def halved(self, level: int) -> Bytes:
+        """Return the photo halved `level` times by area."""
+        if level == 0:
+            return self.base()
+        width, height = self.photo.size
+        size = (max(1, width >> level), max(1, height >> level))
+        return self._kept(size, lambda: _area(self.halved(level - 1), size))
+
+    def reduced(self, factor: float) -> Bytes:
+        """Return the photo reduced by area to `factor` of its size (under 1)."""
+        width, height = self.photo.size
+        size = (max(1, math.ceil(width * factor)), max(1, math.ceil(height * factor)))
+        return self._kept(size, lambda: _area(self.base(), size))
+
+    def _kept(self, size: tuple[int, int], make: Callable[[], Bytes]) -> Bytes:
+        if size not in self._reduced:
+            self._reduced[size] = make()
+        return self._reduced[size]
+
+
+def _area(source: Bytes, size: tuple[int, int]) -> Bytes:
+    return np.asarray(cv2.resize(source, size, interpolation=cv2.INTER_AREA))
+
+
+def _premultiplied16(rgba: Bytes) -> Bytes:
+    wide = rgba.astype(np.uint32)
+    wide[..., :3] = (wide[..., :3] * wide[..., 3:] * 257 + 127) // 255
+    wide[..., 3] *= 257
+    return wide.astype(np.uint16)
+
+
+def _straight8(premultiplied16: Bytes) -> Bytes:
+    values = premultiplied16.astype(np.float32)
+    alpha = values[..., 3:]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        colour = np.where(alpha > 0, values[..., :3] * (255 / alpha), 0)
+    out = np.empty(values.shape, np.uint8)
+    out[..., :3] = np.floor(np.minimum(colour, 255) + 0.5)
+    out[..., 3] = np.floor(values[..., 3] / 257 + 0.5)
+    return out
+
+
+def sample(
+    pyramid: Pyramid, to_output: Affine, box: PixelBox, quality: Quality = "final"
+) -> tuple[Bytes, PixelBox]:
+    """Return a placed photo's pixels in (at least part of) a box of output px.
+
+    Parameters
+    ----------
+    pyramid : Pyramid
+    to_output : Affine
+        From photo px to output px.
+    box : PixelBox
+        The output pixels wanted.
+    quality : "final" or "preview"
+
+    Returns
+    -------
+    pixels : uint8 array, shape (h, w, 4), straight alpha
+        A view of the photo where its bytes can be copied. Colours run on beyond the photo's border.
+    box : PixelBox
+        Where the pixels lie: all of `box`, or in the copying case its part on the photo.
+    """
+    copied = None if pyramid.is_draft else exact_view(pyramid.photo.rgba, to_output, box)
+    if copied is not None:
+        return copied
+    scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
+    if quality == "preview":
+        level = max(0, math.floor(math.log2(1 / scale) + 1e-6)) if scale < 1 else 0
+        pixels = _warp(pyramid, pyramid.halved(level), to_output, box, cv2.INTER_LINEAR)
+    elif scale >= 1 - 1e-9:
+        pixels = _warp(pyramid, pyramid.base(), to_output, box, cv2.INTER_LANCZOS4)
+    else:
+        pixels = _supersampled(pyramid, to_output, box, scale)
+    if pixels.dtype != np.uint8:
+        return _straight8(pixels), box
+    return pixels, box
+
+
+def _supersampled(pyramid: Pyramid, to_output: Affine, box: PixelBox, scale: float) -> Bytes:
+    source = pyramid.reduced(2 * scale) if scale < 0.5 else pyramid.base()
+    doubled = PixelBox(2 * box.x0, 2 * box.y0, 2 * box.x1, 2 * box.y1)
+    twice = _warp(pyramid, source, Affine.scaling(2.0).after(to_output), doubled, cv2.INTER_LINEAR)
+    return _area(twice, (box.width, box.height))
+
+
+def _warp(pyramid: Pyramid, source: Bytes, to_output: Affine, box: PixelBox, interpolation: int) -> Bytes:
+    """Warp (a reduction of) the photo into a box; pixel centres lie at halves."""
+    width, height = pyramid.size
+    to_source = Affine.scaling(source.shape[1] / width, source.shape[0] / height).after(to_output.inverse())
+    part, origin = _needed_part(source, to_source, box)
+    to_part = Affine.translation(-origin[0] - 0.5, -origin[1] - 0.5).after(to_source)
+    m = to_part.after(Affine.translation(box.x0 + 0.5, box.y0 + 0.5))
+    matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f]])
+    flags = interpolation | cv2.WARP_INVERSE_MAP
+    size = (box.width, box.height)
+    out = cv2.warpAffine(part, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(out)
+
+
+def _needed_part(source: Bytes, to_source: Affine, box: PixelBox) -> tuple[Bytes, tuple[int, int]]:
+    """Return the part of the source a box looks at (the warp takes at most 32767 px a side)."""
+    corners = [to_source.apply(x, y) for x in (box.x0, box.x1) for y in (box.y0, box.y1)]
+    xs, ys = zip(*corners, strict=True)
+    height, width = source.shape[:2]
+    x0, x1 = (min(max(v, 0), width) for v in (math.floor(min(xs)) - _MARGIN, math.ceil(max(xs)) + _MARGIN))
+    y0, y1 = (min(max(v, 0), height) for v in (math.floor(min(ys)) - _MARGIN, math.ceil(max(ys)) + _MARGIN))
+    x0, y0 = min(x0, width - 1), min(y0, height - 1)
+    return source[y0 : max(y1, y0 + 1), x0 : max(x1, x0 + 1)], (x0, y0)

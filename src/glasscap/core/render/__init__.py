@@ -1,0 +1,1 @@
+"""From a job to a picture: plan, stages, picture."""

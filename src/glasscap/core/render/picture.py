@@ -1,0 +1,126 @@
+"""Stages of a plan: coverage, sampling, compositing, trimming; the picture."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from glasscap.core.document.region import Region, region_polygons
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.composite import Layer, composite
+from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.raster.exact_copy import exact_view
+from glasscap.core.raster.pixels import Bytes, Picture, visible_box
+from glasscap.core.raster.resample import Pyramid, Quality, sample
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.plan import FLATNESS, Part, Plan, part_bounds
+
+# Rows at a time where pixels are resampled or composed in float.
+_BAND_ROWS = 256
+_SMALL_PICTURE_PX = 4_000_000
+
+
+def _go_on() -> None:
+    """Never stop a render."""
+
+
+def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = _go_on) -> Picture:
+    """Render a plan.
+
+    Parameters
+    ----------
+    plan : Plan
+    photos : PhotoSource
+    cache : ValueCache
+        Holds coverages and preview warps between renders.
+    check : callable
+        Called between bands; raises CancelledError to stop.
+
+    Returns
+    -------
+    Picture
+        Straight alpha, sRGB.
+
+    Raises
+    ------
+    PhotoError
+        If a photo is missing or cannot be decoded.
+    """
+    shown = [p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty]
+    box = _trimmed_box(plan, shown, cache)
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    stages = [_Stage(part, photos.pyramid(part.photo), box, plan.quality, cache) for part in shown]
+    for y0, y1 in _bands(box, stages):
+        check()
+        band = PixelBox(box.x0, y0, box.x1, y1)
+        layers = [layer for s in stages if (layer := s.layer(band)) is not None]
+        composite(out[y0 - box.y0 : y1 - box.y0], band, layers)
+    picture = Picture(out, box.x0, box.y0)
+    return picture.cut(visible_box(picture)) if plan.is_trimmed else picture
+
+
+def _trimmed_box(plan: Plan, parts: list[Part], cache: ValueCache) -> PixelBox:
+    """Return the box from coverage alone, so that no memory is spent on empty margins."""
+    if not plan.is_trimmed:
+        return plan.box
+    box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
+    for part in parts:
+        threshold = 0.5 / 255 / part.opacity
+        box = box.union(region_coverage(part.region, plan.box, cache).visible_box(threshold))
+    return box
+
+
+def region_coverage(region: Region, box: PixelBox, cache: ValueCache) -> Coverage:
+    """Return the coverage of a region in a window, kept in the cache."""
+    return cache.get(
+        ("coverage", region, box),
+        lambda: cover(region_polygons(region, tolerance=FLATNESS), box),
+        lambda c: c.nbytes,
+    )
+
+
+def _bands(box: PixelBox, stages: "list[_Stage]") -> list[tuple[int, int]]:
+    is_light = box.width * box.height <= _SMALL_PICTURE_PX or all(s.is_copied for s in stages)
+    if is_light and (len(stages) == 1 or all(s.is_solid for s in stages)):
+        return [(box.y0, box.y1)] if not box.is_empty else []
+    return [(y, min(y + _BAND_ROWS, box.y1)) for y in range(box.y0, box.y1, _BAND_ROWS)]
+
+
+class _Stage:
+    """One part, ready to give its layer band by band."""
+
+    def __init__(self, part: Part, pyramid: Pyramid, box: PixelBox, quality: Quality, cache: ValueCache) -> None:
+        self._part, self._pyramid, self._quality, self._cache = part, pyramid, quality, cache
+        self._coverage = region_coverage(part.region, box, cache)
+        to_output = part.region.photo_to_output
+        self.is_copied = not pyramid.is_draft and exact_view(pyramid.photo.rgba, to_output, box) is not None
+        self.is_solid = pyramid.photo.is_opaque and part.opacity == 1.0
+        self._bounds = part_bounds(part).intersection(box)
+
+    def layer(self, band: PixelBox) -> Layer | None:
+        """Return what the part adds to a band, or None for nothing."""
+        wanted = self._bounds.intersection(band)
+        if wanted.is_empty:
+            return None
+        pixels, where = self._pixels(wanted)
+        if where.is_empty:
+            return None
+        coverage = self._coverage.rows(band.y0, band.y1)
+        return Layer(coverage, pixels, where, self._part.opacity, self._pyramid.photo.is_opaque)
+
+    def _pixels(self, wanted: PixelBox) -> tuple[Bytes, PixelBox]:
+        to_output = self._part.region.photo_to_output
+        if self._quality == "final" or self.is_copied:
+            return sample(self._pyramid, to_output, wanted, self._quality)
+        return self._cached_warp(wanted)
+
+    def _cached_warp(self, wanted: PixelBox) -> tuple[Bytes, PixelBox]:
+        """Return a preview's warp; kept, so that a frame in which the photo rests does not warp it again."""
+        to_output = self._part.region.photo_to_output
+        key = ("warp", self._part.photo.sha256, id(self._pyramid), to_output)
+        kept = self._cache.peek(key)
+        if kept is not None and kept[1].holds(wanted):
+            return kept[0], kept[1]
+        made = sample(self._pyramid, to_output, wanted, self._quality)
+        self._cache.put(key, made, made[0].nbytes)
+        return made

@@ -1,0 +1,176 @@
+"""The plan of a render: derived from the job and a view, nothing else; a flat list of parts."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+from msgspec.structs import replace
+
+from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet
+from glasscap.core.document.placement import whole_pixel_shift
+from glasscap.core.document.query import photo_of
+from glasscap.core.document.region import Region, cutout_region, photo_quad, region_polygons, shape_polygons
+from glasscap.core.errors import ExportError
+from glasscap.core.geometry.outline import bounds
+from glasscap.core.geometry.types import Affine, Box, PixelBox
+from glasscap.core.raster.resample import Quality
+
+Crop = Literal["visible", "shape", "sheet"]
+CROPS: tuple[Crop, ...] = ("visible", "shape", "sheet")
+
+# Output px: curves flattened finer than this differ by less than a level even at 1900 px radius.
+FLATNESS = 1 / 512
+LARGEST_PICTURE_PX = 1_000_000_000
+
+
+@dataclass(frozen=True)
+class Part:
+    """One cutout in a plan: a photo seen through a region."""
+
+    photo: PhotoRecord
+    region: Region
+    opacity: float = 1.0
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What to render: parts back to front, and the box of output px.
+
+    `is_trimmed` asks for the picture to be cut to what is visible.
+    """
+
+    box: PixelBox
+    parts: tuple[Part, ...]
+    quality: Quality = "final"
+    is_trimmed: bool = False
+
+
+def part_of(job: Job, cutout: Cutout, sheet_to_output: Affine) -> Part | None:
+    """Return the part a cutout plays, or None when it shows nothing."""
+    photo = photo_of(job, cutout)
+    if photo is None or cutout.is_hidden or cutout.opacity == 0:
+        return None
+    region = cutout_region(cutout, (photo.width, photo.height), sheet_to_output)
+    return None if region is None else Part(photo, region, cutout.opacity)
+
+
+def plan_view(job: Job, sheet: Sheet, sheet_to_output: Affine, box: PixelBox, quality: Quality) -> Plan:
+    """Plan any window of a sheet at any scale."""
+    parts = (part_of(job, item, sheet_to_output) for item in sheet.items)
+    return Plan(box, tuple(p for p in parts if p is not None), quality)
+
+
+def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1.0) -> Plan:
+    """Plan a whole sheet: its own box exactly, or everything visible on and beyond it.
+
+    Raises
+    ------
+    ExportError
+        For a scale that is no number above 0, or a picture too large or empty.
+    """
+    _check_scale(scale)
+    to_output = Affine.scaling(scale)
+    size = (math.ceil(sheet.width * scale - 1e-9), math.ceil(sheet.height * scale - 1e-9))
+    plan = plan_view(job, sheet, to_output, PixelBox(0, 0, *size), "final")
+    if crop == "sheet":
+        return _checked(plan, sheet.name)
+    boxes = [part_bounds(p) for p in plan.parts]
+    box = PixelBox(0, 0, 0, 0)
+    for other in boxes:
+        box = box.union(other)
+    return _checked(replace_plan(plan, box=box, is_trimmed=True), sheet.name)
+
+
+def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible", scale: float = 1.0) -> Plan:
+    """Plan one cutout alone.
+
+    *shape* gives exactly the shape's box; *visible* the smallest box that holds every visible pixel; *sheet*
+    the sheet's box. For the first two a shape of whole size off the pixel lines is shifted onto them by at
+    most half a pixel; the photo never is.
+
+    Raises
+    ------
+    ExportError
+        For a scale that is no number above 0, a cutout that shows nothing, or a picture too large.
+    """
+    _check_scale(scale)
+    shown = replace(cutout, is_hidden=False)
+    to_output = Affine.scaling(scale)
+    if crop != "sheet":
+        shown = _on_pixel_lines(shown, scale)
+    part = part_of(job, shown, to_output)
+    if part is None:
+        raise ExportError(cutout.name, "there is no photo to show", "drop a photo on it")
+    if crop == "sheet":
+        return _checked(replace_plan(plan_sheet(job, sheet, scale=scale), parts=(part,)), cutout.name)
+    if crop == "shape" and shown.shape_placement is not None:
+        return _checked(Plan(_shape_box(shown, scale), (part,)), cutout.name)
+    return _checked(Plan(part_bounds(part), (part,), is_trimmed=crop == "visible"), cutout.name)
+
+
+def replace_plan(
+    plan: Plan,
+    *,
+    box: PixelBox | None = None,
+    parts: tuple[Part, ...] | None = None,
+    is_trimmed: bool = False,
+) -> Plan:
+    """Return a plan with another box or other parts."""
+    return Plan(
+        plan.box if box is None else box,
+        plan.parts if parts is None else parts,
+        plan.quality,
+        is_trimmed,
+    )
+
+
+def part_bounds(part: Part) -> PixelBox:
+    """Return a box that holds every visible pixel of a part."""
+    region = part.region
+    if region.shape is not None and region.shape.keeps == "inside":
+        flat = region_polygons(region, tolerance=FLATNESS)
+    else:
+        flat = (photo_quad(region.photo_to_output, region.photo_size),)
+    if not any(len(p) for p in flat):
+        return PixelBox(0, 0, 0, 0)
+    return bounds(flat).rounded_out()
+
+
+def _check_scale(scale: float) -> None:
+    if not (math.isfinite(scale) and 0 < scale <= 1000):
+        raise ExportError(f"Scale {scale}", "it is not a number between 0 and 1000", "give for example 2")
+
+
+def _checked(plan: Plan, name: str) -> Plan:
+    if plan.box.is_empty:
+        raise ExportError(name, "nothing of it is visible", "move the photo under the shape")
+    if plan.box.width * plan.box.height > LARGEST_PICTURE_PX:
+        size = f"{plan.box.width} x {plan.box.height} px"
+        raise ExportError(name, f"{size} is more than a picture may have", "give a smaller scale")
+    return plan
+
+
+def _scaled_box(cutout: Cutout, scale: float) -> Box:
+    assert cutout.shape_placement is not None
+    return Box(*(v * scale for v in cutout.shape_placement.box))
+
+
+def _on_pixel_lines(cutout: Cutout, scale: float) -> Cutout:
+    placement = cutout.shape_placement
+    if placement is None or not placement.is_upright:
+        return cutout
+    dx, dy = whole_pixel_shift(_scaled_box(cutout, scale))
+    return replace(cutout, shape_placement=placement.moved(dx / scale, dy / scale))
+
+
+def _shape_box(cutout: Cutout, scale: float) -> PixelBox:
+    """Return the box of the shape's frame; of the curve itself when it is turned. Fractions round up."""
+    placement = cutout.shape_placement
+    assert cutout.shape is not None and placement is not None
+    box = _scaled_box(cutout, scale)
+    if not placement.is_upright:
+        to_output = Affine.scaling(scale)
+        flat = shape_polygons(cutout.shape, placement, to_output, tolerance=FLATNESS)
+        return bounds(flat).rounded_out(slack=2 * FLATNESS)
+    x0, y0 = math.floor(box.x0 + 0.5), math.floor(box.y0 + 0.5)
+    return PixelBox(x0, y0, x0 + max(1, math.ceil(box.width - 1e-6)), y0 + max(1, math.ceil(box.height - 1e-6)))

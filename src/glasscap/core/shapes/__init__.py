@@ -1,0 +1,1 @@
+"""Where outlines come from."""

@@ -1,0 +1,1 @@
+"""Parametric shapes: one file a family, one table of all (``table.SHAPES``)."""

@@ -1,0 +1,78 @@
+"""The one table of parametric shapes."""
+
+from collections.abc import Iterable, Mapping
+
+from glasscap.core.errors import ShapeError
+from glasscap.core.shapes.library.ellipse import ellipse_outline, ellipse_polygon
+from glasscap.core.shapes.library.rectangle import CORNERS, rectangle_outline, rectangle_polygon
+from glasscap.core.shapes.library.spec import Parameter, ShapeSpec
+
+_FAR = 100_000.0
+_CORNER_LABELS = ("Top left", "Top right", "Bottom right", "Bottom left")
+
+_ALL = (
+    ShapeSpec(
+        "circle",
+        "Circle",
+        "round",
+        ("round", "disc", "ring", "coin", "avatar", "dot", "plate"),
+        ellipse_polygon,
+        ellipse_outline,
+        has_equal_sides=True,
+    ),
+    ShapeSpec(
+        "ellipse",
+        "Ellipse",
+        "round",
+        ("oval", "egg", "round", "locket"),
+        ellipse_polygon,
+        ellipse_outline,
+    ),
+    ShapeSpec(
+        "rectangle",
+        "Rectangle",
+        "straight",
+        ("box", "card", "rounded", "square", "frame", "panel"),
+        rectangle_polygon,
+        rectangle_outline,
+        (
+            Parameter("corner", "Corners", 0.0, _FAR, 0.0, sets=CORNERS),
+            *(
+                Parameter(name, label, 0.0, _FAR, 0.0)
+                for name, label in zip(CORNERS, _CORNER_LABELS, strict=True)
+            ),
+        ),
+    ),
+)
+
+SHAPES: Mapping[str, ShapeSpec] = {spec.name: spec for spec in _ALL}
+
+
+def find_shape(name: str) -> ShapeSpec:
+    """Return the shape of that name. Raises ShapeError for an unknown one."""
+    if name not in SHAPES:
+        raise ShapeError(f"Shape {name!r}", "there is no such shape", f"choose from {', '.join(SHAPES)}")
+    return SHAPES[name]
+
+
+def complete_params(name: str, given: Iterable[tuple[str, float]] = ()) -> tuple[tuple[str, float], ...]:
+    """Return every stored parameter of a shape in table order, defaults filled in.
+
+    Raises
+    ------
+    ShapeError
+        For an unknown shape or parameter, or a value out of its range.
+    """
+    spec = find_shape(name)
+    known = {p.name: p for p in spec.parameters}
+    values = {p.name: p.default for p in spec.stored}
+    for key, value in given:
+        if key not in known:
+            choice = f"choose from {', '.join(known)}" if known else f"a {spec.name} has no parameters"
+            raise ShapeError(f"Parameter {key!r}", f"a {spec.name} has no such parameter", choice)
+        parameter = known[key]
+        if not parameter.low <= value <= parameter.high:
+            span = f"{parameter.low:g} to {parameter.high:g}"
+            raise ShapeError(f"Parameter {key!r}", f"{value:g} is out of range", f"give {span}")
+        values.update(dict.fromkeys(parameter.sets or (key,), value))
+    return tuple(values.items())

@@ -1,0 +1,1 @@
+"""The demo job: the made-up Pellowick Kiln Trail."""

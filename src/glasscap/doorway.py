@@ -1,0 +1,117 @@
+"""The Python entrance: the same calls as the command line, with the same pixels.
+
+Examples
+--------
+>>> from glasscap import doorway
+>>> picture = doorway.cut(open("plate.jpg", "rb").read(), shape="circle")  # doctest: +SKIP
+>>> doorway.write(picture, "plate.png")  # doctest: +SKIP
+"""
+
+from collections.abc import Mapping
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from glasscap.core.document.fit import largest_centred, sheet_for_photos
+from glasscap.core.document.model import Cutout, Job, Keeps, library_shape
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.query import find_sheet, items_of
+from glasscap.core.errors import CallError
+from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
+from glasscap.core.formats.png import PngOptions
+from glasscap.core.raster.pixels import Picture
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import Crop, plan_cutout, plan_sheet
+from glasscap.core.shapes.library.table import find_shape
+from glasscap.files.jobs import OpenedJob, new_store, open_job
+from glasscap.files.photos import photo_from_bytes
+from glasscap.files.pictures import WrittenPicture, write_picture
+
+_CACHE_BYTES = 64 << 20
+Box = tuple[float, float, float, float]
+
+
+def job_for(
+    data: bytes,
+    name: str = "photo",
+    *,
+    shape: str = "circle",
+    box: Box | None = None,
+    params: Mapping[str, float] | None = None,
+    keeps: Keeps = "inside",
+    pixel_limit: int = DEFAULT_PIXEL_LIMIT,
+) -> tuple[Job, PhotoStore]:
+    """Return a job of one sheet, the photo's own pixel frame, with one cutout.
+
+    `box` is (x, y, width, height) in px; without it the shape is the largest centred fit. Raises
+    PhotoError, ShapeError, PlacementError.
+    """
+    found = photo_from_bytes(data, name, pixel_limit=pixel_limit)
+    sheet = sheet_for_photos("s1", ["i2"], [found.record])
+    placed = library_shape(shape, keeps, **(params or {}))
+    width, height = found.record.width, found.record.height
+    if box is None:
+        placement = largest_centred(placed, width, height, width / 2, height / 2)
+    else:
+        placement = _placement_in(box, shape)
+    cutout = replace(sheet.items[0], shape=placed, shape_placement=placement)
+    store = new_store()
+    store.add(data)
+    return Job((replace(sheet, items=(cutout,)),), (found.record,)), store
+
+
+def _placement_in(box: Box, shape: str) -> ShapePlacement:
+    x, y, width, height = box
+    if find_shape(shape).has_equal_sides and width != height:
+        raise CallError(f"--box {x:g},{y:g},{width:g},{height:g}", f"a {shape} is as wide as high", "use ellipse")
+    return ShapePlacement(x + width / 2, y + height / 2, width, height)
+
+
+def cut(
+    data: bytes,
+    name: str = "photo",
+    *,
+    shape: str = "circle",
+    box: Box | None = None,
+    params: Mapping[str, float] | None = None,
+    keeps: Keeps = "inside",
+    crop: Crop = "visible",
+    scale: float = 1.0,
+    pixel_limit: int = DEFAULT_PIXEL_LIMIT,
+) -> Picture:
+    """Cut a photo's bytes by a shape. Raises GlassCapError."""
+    job, store = job_for(data, name, shape=shape, box=box, params=params, keeps=keeps, pixel_limit=pixel_limit)
+    sheet = job.sheets[0]
+    return render(plan_cutout(job, sheet, sheet.items[0], crop=crop, scale=scale), store, new_cache())
+
+
+def new_cache() -> ValueCache:
+    """Return the memory of a render."""
+    return ValueCache(_CACHE_BYTES)
+
+
+def open_file(path: Path | str) -> OpenedJob:
+    """Open a job file. Raises JobFileError, FileProblemError."""
+    return open_job(Path(path))
+
+
+def render_sheet(opened: OpenedJob, sheet_id: str, *, crop: Crop = "sheet", scale: float = 1.0) -> Picture:
+    """Render a sheet of a job. Raises GlassCapError, KeyError for an unknown id."""
+    plan = plan_sheet(opened.job, find_sheet(opened.job, sheet_id), crop=crop, scale=scale)
+    return render(plan, opened.photos, new_cache())
+
+
+def render_cutout(opened: OpenedJob, cutout_id: str, *, crop: Crop = "visible", scale: float = 1.0) -> Picture:
+    """Render one cutout of a job alone. Raises GlassCapError, KeyError for an unknown id."""
+    sheet, cutout = next(((s, i) for s, i in items_of(opened.job) if i.id == cutout_id), (None, None))
+    if sheet is None or not isinstance(cutout, Cutout):
+        raise KeyError(cutout_id)
+    plan = plan_cutout(opened.job, sheet, cutout, crop=crop, scale=scale)
+    return render(plan, opened.photos, new_cache())
+
+
+def write(picture: Picture, path: Path | str, options: PngOptions | None = None) -> WrittenPicture:
+    """Write a picture atomically and check it. Raises ExportError, FileProblemError."""
+    return write_picture(Path(path), picture, options)

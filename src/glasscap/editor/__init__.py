@@ -1,0 +1,1 @@
+"""The state of one editing session, without a toolkit."""

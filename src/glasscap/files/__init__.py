@@ -1,0 +1,1 @@
+"""The disk: everything that opens, writes or remembers a path."""

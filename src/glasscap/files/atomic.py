@@ -1,0 +1,82 @@
+"""Writing files whole or not at all."""
+
+import contextlib
+import errno
+import os
+import tempfile
+from pathlib import Path
+
+from glasscap.core.errors import FileProblemError
+
+_CAUSES = {
+    errno.ENOSPC: ("the disk is full", "free some space or choose another folder"),
+    errno.EDQUOT: ("the disk quota is used up", "free some space or choose another folder"),
+    errno.EACCES: ("there is no permission", "choose another folder"),
+    errno.EPERM: ("there is no permission", "choose another folder"),
+    errno.EROFS: ("the disk is read-only", "choose another folder"),
+    errno.ENOENT: ("there is no such file or folder", "check the path"),
+    errno.ENOTDIR: ("part of its path is no folder", "check the path"),
+    errno.EISDIR: ("it is a folder", "name a file"),
+    errno.ENAMETOOLONG: ("the name is too long", "choose a shorter one"),
+}
+
+
+def file_problem(path: Path | str, error: OSError) -> FileProblemError:
+    """Return an operating system's error in plain words."""
+    why, remedy = _CAUSES.get(error.errno or 0, (error.strerror or str(error), "try another place"))
+    return FileProblemError(Path(path).name or str(path), why, remedy)
+
+
+def read_bytes(path: Path) -> bytes:
+    """Return a file's bytes. Raises FileProblemError."""
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise file_problem(path, error) from error
+
+
+def write_atomically(path: Path, data: bytes) -> None:
+    """Write a file so that the path holds the old bytes or all of the new ones, never a part.
+
+    Writes a neighbour, flushes it to the disk, then renames it over. Raises FileProblemError; nothing is
+    left behind then.
+    """
+    if path.is_dir():
+        raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
+    neighbour = None
+    try:
+        handle, neighbour = tempfile.mkstemp(prefix=f".{path.name[:80]}.", suffix=".part", dir=path.parent)
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(neighbour, _mode_for(path))
+        os.replace(neighbour, path)
+    except OSError as error:
+        _forget(neighbour)
+        raise file_problem(path, error) from error
+    _flush_folder(path.parent)
+
+
+def _mode_for(path: Path) -> int:
+    with contextlib.suppress(OSError):
+        return path.stat().st_mode & 0o777
+    mask = os.umask(0)
+    os.umask(mask)
+    return 0o666 & ~mask
+
+
+def _forget(neighbour: str | None) -> None:
+    if neighbour is not None:
+        with contextlib.suppress(OSError):
+            os.unlink(neighbour)
+
+
+def _flush_folder(folder: Path) -> None:
+    # Some file systems cannot flush a folder; the rename stands all the same.
+    with contextlib.suppress(OSError):
+        handle = os.open(folder, os.O_RDONLY)
+        try:
+            os.fsync(handle)
+        finally:
+            os.close(handle)

@@ -1,0 +1,72 @@
+"""Job files on the disk, with linked photos found beside them."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError
+from glasscap.core.formats.job import JobFile, read_job, write_job
+from glasscap.core.formats.photo import read_photo
+from glasscap.core.render.photos import PhotoStore, sha256_of
+from glasscap.files.atomic import read_bytes, write_atomically
+
+
+@dataclass(frozen=True)
+class OpenedJob:
+    """A job from the disk; `problems` tells of photos that are missing or were changed."""
+
+    job: Job
+    photos: PhotoStore
+    problems: tuple[GlassCapError, ...] = ()
+
+
+def new_store() -> PhotoStore:
+    """Return an empty photo store that decodes every format read."""
+    return PhotoStore(read_photo)
+
+
+def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:
+    """Read a job file and its linked photos.
+
+    Raises
+    ------
+    JobFileError, FileProblemError
+        If the job file itself cannot be read. Photos that cannot are told in `problems`.
+    """
+    found = read_job(read_bytes(path), path.name)
+    store = store or new_store()
+    for data in found.photos.values():
+        store.add(data)
+    problems = [p for photo in found.job.photos if (p := _problem(photo, path, store, found)) is not None]
+    return OpenedJob(found.job, store, tuple(problems))
+
+
+def _problem(photo: PhotoRecord, path: Path, store: PhotoStore, found: JobFile) -> GlassCapError | None:
+    if photo.sha256 in store:
+        return None
+    if photo.link is None:
+        return JobFileError(photo.name, "the job file does not hold this photo", "drop it on its cutout again")
+    try:
+        data = read_bytes(path.parent / photo.link)
+    except FileProblemError as error:
+        return JobFileError(photo.name, f"the linked photo is missing ({error.why})", f"put it at {photo.link}")
+    if sha256_of(data) != photo.sha256:
+        return JobFileError(photo.name, "the linked photo was changed since", "drop it on its cutout again")
+    store.add(data)
+    return None
+
+
+def save_job(path: Path, job: Job, store: PhotoStore, preview: bytes = b"") -> None:
+    """Write a job file atomically and check what was written before the old one is given up.
+
+    Raises
+    ------
+    PhotoMissingError
+        If a photo to embed is not at hand.
+    FileProblemError, JobFileError
+        If it cannot be written; the old file is left as it was.
+    """
+    data = write_job(job, store.data, preview)
+    if read_job(data, path.name).job != job:
+        raise JobFileError(path.name, "it would not be read back as it is", "save it under another name")
+    write_atomically(path, data)

@@ -1,0 +1,93 @@
+"""Exact area, against formulas and exact polygon areas."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from glasscap.core.document.model import library_shape
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.region import shape_polygons
+from glasscap.core.geometry.polygon import clip_convex, signed_area
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.coverage import cover
+
+coordinate = st.floats(-6, 26, allow_nan=False).map(lambda v: round(v, 3))
+points = st.lists(st.tuples(coordinate, coordinate), min_size=3, max_size=3, unique=True)
+
+
+def circle(x: float, y: float, diameter: float) -> tuple[np.ndarray, ...]:
+    placement = ShapePlacement(x, y, diameter, diameter)
+    return shape_polygons(library_shape("circle"), placement, Affine(), tolerance=1 / 512)
+
+
+# Area of a circle, pi r^2: Archimedes, Measurement of a Circle; Abramowitz & Stegun 4.1.
+@pytest.mark.parametrize("radius", [0.4, 1.0, 5.3, 84.0, 540.0, 1900.0], ids=str)
+def test_circle_area(radius: float) -> None:
+    size = int(2 * radius) + 9
+    found = cover(circle(radius + 3.3, radius + 2.7, 2 * radius), PixelBox(0, 0, size, size))
+    assert found.area == pytest.approx(math.pi * radius**2, rel=1e-8)
+
+
+def test_largest_circle_of_full_hd_covers_the_handbook_area() -> None:
+    found = cover(circle(960, 540, 1080), PixelBox(0, 0, 1920, 1080))
+    assert found.area == pytest.approx(916_088.4, abs=0.05)
+    assert found.visible_box() == (420, 0, 1500, 1080)
+
+
+def test_rounded_rectangle_area() -> None:
+    shape, placement = library_shape("rectangle", corner=30), ShapePlacement(210.25, 160.75, 400, 300)
+    flat = shape_polygons(shape, placement, Affine(), tolerance=1 / 512)
+    # w h - (4 - pi) r^2
+    assert cover(flat, PixelBox(0, 0, 430, 330)).area == pytest.approx(119_227.43, abs=0.005)
+
+
+@given(points)
+def test_area_of_coverage_is_area_of_outline(corners: list[tuple[float, float]]) -> None:
+    polygon = np.array(corners)
+    assert cover((polygon,), PixelBox(-7, -7, 27, 27)).area == pytest.approx(abs(signed_area(polygon)), abs=1e-7)
+
+
+@given(points)
+def test_a_window_sees_what_the_whole_sees(corners: list[tuple[float, float]]) -> None:
+    polygon = np.array(corners)
+    whole = cover((polygon,), PixelBox(-7, -7, 27, 27)).dense()
+    part = cover((polygon,), PixelBox(2, 3, 14, 11)).dense()
+    assert np.abs(whole[10:18, 9:21] - part).max() < 1e-8
+
+
+@given(st.floats(0, 2 * math.pi), st.floats(2, 14))
+def test_half_planes_against_exact_polygon_areas(angle: float, distance: float) -> None:
+    """Each pixel's share of a half-plane is the area of the clipped unit square (shoelace formula)."""
+    normal = np.array([math.cos(angle), math.sin(angle)])
+    along = np.array([-normal[1], normal[0]])
+    base = np.array([8.0, 8.0]) + normal * (distance - 8)
+    plane = np.array([base + 99 * along, base - 99 * along, base - 99 * along - 99 * normal])
+    plane = np.concatenate([plane, [base + 99 * along - 99 * normal]])
+    found = cover((plane,), PixelBox(0, 0, 16, 16)).dense()
+    for y, x in ((0, 0), (7, 8), (3, 12), (15, 15), (8, 8)):
+        square = np.array([(x, y), (x + 1, y), (x + 1, y + 1), (x, y + 1)], float)
+        assert found[y, x] == pytest.approx(abs(signed_area(clip_convex(square, plane))), abs=1e-6)
+
+
+@given(st.lists(st.floats(-3, 20), min_size=4, max_size=4))
+def test_level_rectangles_are_products_of_overlaps(sides: list[float]) -> None:
+    (x0, x1), (y0, y1) = sorted(sides[:2]), sorted(sides[2:])
+    found = cover((np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1)]),), PixelBox(0, 0, 16, 15)).dense()
+    across = np.clip(np.minimum(np.arange(16) + 1, x1) - np.maximum(np.arange(16), x0), 0, 1)
+    down = np.clip(np.minimum(np.arange(15) + 1, y1) - np.maximum(np.arange(15), y0), 0, 1)
+    assert np.abs(found - np.outer(down, across)).max() < 1e-8
+
+
+def test_single_pixels_are_those_of_the_plane() -> None:
+    found = cover(circle(9.3, 8.1, 13), PixelBox(0, 0, 20, 18))
+    ys, xs = np.mgrid[0:18, 0:20]
+    assert np.array_equal(found.at(ys.ravel(), xs.ravel()).reshape(18, 20), found.dense())
+
+
+def test_nothing_covers_nothing() -> None:
+    assert cover((), PixelBox(0, 0, 5, 5)).area == 0
+    assert cover((np.array([(1.0, 1), (3, 1), (2, 1)]),), PixelBox(0, 0, 5, 5)).area == 0
+    assert cover(circle(50, 50, 4), PixelBox(0, 0, 5, 5)).visible_box().is_empty
