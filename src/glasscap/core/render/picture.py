@@ -47,7 +47,7 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
         If a photo is missing or cannot be decoded.
     """
     shown = [p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty]
-    box = _trimmed_box(plan, shown, cache)
+    box = trimmed_box(plan, cache)
     out = np.zeros((box.height, box.width, 4), np.uint8)
     stages = [_Stage(part, photos.pyramid(part.photo), box, plan.quality, cache) for part in shown]
     for y0, y1 in _bands(box, stages):
@@ -59,12 +59,12 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
     return picture.cut(visible_box(picture)) if plan.is_trimmed else picture
 
 
-def _trimmed_box(plan: Plan, parts: list[Part], cache: ValueCache) -> PixelBox:
-    """Return the box from coverage alone, so that no memory is spent on empty margins."""
+def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:
+    """Return a plan's box, cut by coverage alone where it is trimmed: no memory goes to empty margins."""
     if not plan.is_trimmed:
         return plan.box
     box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
-    for part in parts:
+    for part in plan.parts:
         threshold = 0.5 / 255 / part.opacity
         box = box.union(region_coverage(part.region, plan.box, cache).visible_box(threshold))
     return box

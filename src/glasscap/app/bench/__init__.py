@@ -1,0 +1,1 @@
+"""The bench: the sheet, its handles, the grip bar."""

@@ -1,0 +1,386 @@
+"""The bench: the sheet through a viewport, the selected cutout's lines and handles, pointer tools."""
+
+from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDragMoveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QNativeGestureEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QTransform,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QWidget
+
+from glasscap.app.bench import overlay
+from glasscap.app.bench.pointer_driver import PointerDriver
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.frame_image import to_image
+from glasscap.core.document.grips import held, transform_items
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.query import photo_of
+from glasscap.core.geometry.types import Affine, Box, Similarity
+from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
+from glasscap.editor.handles import frame_for, photo_frame, shape_frame
+from glasscap.editor.picking import item_at
+from glasscap.editor.viewport import Viewport
+
+BAR_RESERVE = 92
+_GHOST_OPACITY = 0.34
+_WHEEL_NOTCH, _WHEEL_PAN, _ZOOM_STEP = 120, 60, 1.25
+_ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
+_NAMES = {"photo": "the photo", "together": "photo and shape together", "shape": "the shape"}
+
+
+class Bench(QWidget):
+    """Paints frames of the render service; hands pointer events to tools. Never rasterises itself."""
+
+    zoom_changed = Signal(float)
+    dropped = Signal(object, object)
+
+    def __init__(self, session: Session, service: RenderService) -> None:
+        super().__init__()
+        self.setObjectName("surround")
+        self.setAccessibleName("Bench")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setAcceptDrops(True)
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.PreventContextMenu)
+        self.setMinimumSize(360, 300)
+        self._session, self._service = session, service
+        self.viewport = Viewport()
+        self._is_fitted = True
+        self._frame: BenchFrame | None = None
+        self._drop_target: str | None = None
+        self.driver = PointerDriver(session, self)
+        self._pan_from: QPoint | None = None
+        self._refresh = QTimer(self, singleShot=True, interval=0)
+        self._refresh.timeout.connect(self._ask)
+        session.job_changed.connect(self._on_job_changed)
+        session.view_changed.connect(self._on_view_changed)
+        service.answered.connect(self._on_answered)
+        service.photo_decoded.connect(self._refresh.start)
+
+    # the view
+
+    @property
+    def ratio(self) -> float:
+        """Device px per logical px."""
+        return self.devicePixelRatioF()
+
+    @property
+    def to_view(self) -> Affine:
+        """The map from sheet px to logical px of this widget."""
+        return Affine.scaling(1 / self.ratio).after(self.viewport.to_device)
+
+    def to_sheet(self, x: float, y: float) -> tuple[float, float]:
+        """Return the sheet point at a logical point."""
+        return self.viewport.to_sheet(x * self.ratio, y * self.ratio)
+
+    def set_viewport(self, viewport: Viewport, *, is_fitted: bool = False) -> None:
+        """Look at another part; the last frame stands in until the new one comes."""
+        self.viewport, self._is_fitted = viewport, is_fitted
+        self.zoom_changed.emit(viewport.zoom)
+        self._refresh.start()
+        self.update()
+
+    def fit(self) -> None:
+        """Show the whole sheet above the grip bar."""
+        sheet = self._session.sheet
+        size = round(self.width() * self.ratio), round(self.height() * self.ratio)
+        fitted = self.viewport.resized(*size).fitted(
+            Box(0, 0, sheet.width, sheet.height), bottom_reserve=round(BAR_RESERVE * self.ratio)
+        )
+        self.set_viewport(fitted, is_fitted=True)
+
+    def zoom_by(self, factor: float) -> None:
+        """Zoom about the middle."""
+        self.set_viewport(self.viewport.at_zoom(self.viewport.zoom * factor))
+
+    def zoom_to(self, zoom: float) -> None:
+        """Show so many device px per sheet px."""
+        self.set_viewport(self.viewport.at_zoom(zoom))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep a fitted view fitted, any other centred."""
+        if self._is_fitted:
+            self.fit()
+        else:
+            size = round(self.width() * self.ratio), round(self.height() * self.ratio)
+            self.set_viewport(self.viewport.resized(*size))
+
+    # following the session
+
+    def _on_job_changed(self, old: Job, new: Job) -> None:
+        if self._is_fitted and not self.driver.is_active:
+            self.fit()
+        self._refresh.start()
+        self.update()
+
+    def _on_view_changed(self) -> None:
+        if self._frame is not None and self._frame.request.sheet_id != self._session.sheet_id:
+            self._frame = None
+            self.fit()
+        self.setCursor(Qt.CursorShape.CrossCursor if self._session.drawing else Qt.CursorShape.ArrowCursor)
+        self._refresh.start()
+        self.update()
+
+    def _ask(self) -> None:
+        session = self._session
+        ghost = session.selected[-1] if len(session.selected) == 1 and not session.is_wire else None
+        request = BenchRequest(session.job, session.sheet_id, self.viewport.to_device, self.viewport.box, ghost)
+        self._service.ask("bench", lambda photos, cache: bench_frame(request, photos, cache))
+
+    def _on_answered(self, channel: object, answer: object) -> None:
+        if channel != "bench" or not isinstance(answer, BenchFrame):
+            return
+        if answer.request.sheet_id != self._session.sheet_id:
+            return
+        self._frame = answer
+        if answer.drafts:
+            self._service.decode(answer.drafts)
+        self.update()
+
+    @property
+    def is_current(self) -> bool:
+        """Whether the frame on screen is of the job and view as they are, from whole photos."""
+        frame = self._frame
+        return (
+            frame is not None
+            and frame.request.job is self._session.job
+            and frame.request.to_device == self.viewport.to_device
+            and not frame.drafts
+        )
+
+    # painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint surround, sheet, frame, ghost, lines, words."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QColor(colours().surround))
+        self._paint_sheet(painter)
+        if not self._session.is_wire:
+            self._paint_frame(painter)
+        self._paint_lines(painter)
+        self._paint_words(painter)
+        painter.end()
+
+    def _paint_sheet(self, painter: QPainter) -> None:
+        sheet = self._session.sheet
+        x0, y0 = self.to_view.apply(0, 0)
+        x1, y1 = self.to_view.apply(sheet.width, sheet.height)
+        box = QRectF(x0, y0, x1 - x0, y1 - y0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        for grow, alpha in ((5, 9), (3, 14), (1, 24)):
+            painter.setBrush(QColor(0, 0, 0, alpha))
+            painter.drawRoundedRect(box.adjusted(-grow, -grow + 1, grow, grow + 2), grow, grow)
+        if self._session.backdrop:
+            painter.fillRect(box, QColor(self._session.backdrop))
+        else:
+            painter.save()
+            painter.setBrushOrigin(box.topLeft())
+            painter.fillRect(box, checkerboard())
+            painter.restore()
+
+    def _paint_frame(self, painter: QPainter) -> None:
+        if self._frame is None:
+            return
+        now, then = self.viewport.to_device, self._frame.request.to_device
+        moved = now.after(then.inverse())
+        painter.save()
+        painter.scale(1 / self.ratio, 1 / self.ratio)
+        painter.setTransform(QTransform(moved.a, moved.b, moved.c, moved.d, moved.e, moved.f), True)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, now != then)
+        for frame, opacity in ((self._frame.sheet, 1.0), (self._frame.ghost, _GHOST_OPACITY)):
+            if frame is not None:
+                painter.setOpacity(opacity)
+                painter.drawImage(frame.x, frame.y, to_image(frame))
+        painter.restore()
+
+    def _paint_lines(self, painter: QPainter) -> None:
+        session, to_view = self._session, self.to_view
+        for item in session.sheet.items:
+            if item.id in session.selected or item.is_hidden:
+                continue
+            if session.is_wire or item.content is None or item.id == self._drop_target:
+                self._paint_item(painter, item, is_selected=False)
+        for item_id in session.selected:
+            chosen = next((i for i in session.sheet.items if i.id == item_id), None)
+            if chosen is not None:
+                self._paint_item(painter, chosen, is_selected=True)
+        if self.driver.shown is not None:
+            overlay.draw_guides(painter, self.driver.shown.guides, to_view, self.width(), self.height())
+
+    def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
+        session, to_view = self._session, self.to_view
+        photo = photo_of(session.job, item)
+        really = held(session.grip, item)
+        frame = photo_frame(item, photo) if photo is not None else None
+        if frame is not None and (session.is_wire or (is_selected and really != "shape")):
+            overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
+        path = overlay.shape_path(item, to_view)
+        if path is not None:
+            waits = item.content is None
+            if waits:
+                painter.fillPath(path, QColor(11, 122, 117, 36))
+            overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
+            if waits:
+                centre = path.boundingRect().center()
+                overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
+        if is_selected and len(session.selected) == 1 and not session.drawing:
+            handles = self.driver.handles()
+            grip_frame = frame_for(item, photo, session.grip)
+            if grip_frame is not None:
+                overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
+            overlay.draw_handles(painter, handles, to_view)
+        elif is_selected and (box := shape_frame(item)) is not None and session.is_wire:
+            overlay.draw_line(painter, overlay.frame_path(box, to_view), LINE_TEAL, is_dashed=True)
+
+    def _paint_words(self, painter: QPainter) -> None:
+        shown = self.driver.shown
+        if shown is not None and shown.words:
+            x, y = self.driver.at
+            overlay.draw_pill(painter, shown.words, min(max(x, 70), self.width() - 70), max(y - 44, 6))
+        overlay.draw_pill(painter, self.words, self.width() / 2, self.height() - BAR_RESERVE + 2, size_px=11)
+
+    @property
+    def words(self) -> str:
+        """What a drag will do, in words."""
+        session = self._session
+        if session.drawing:
+            return f"Drag draws a {session.drawing} · Ctrl or the right button carries it · Escape leaves"
+        item = session.item
+        if item is None:
+            return "Click a cutout to select it"
+        if item.is_locked:
+            return f"{item.name} is locked"
+        return f"Drag moves {_NAMES[held(session.grip, item)]} · {item.name}"
+
+    # pointer and keys
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pan with the middle button, else begin a tool."""
+        self.setFocus(Qt.FocusReason.MouseFocusReason)
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._pan_from = event.position().toPoint()
+        else:
+            self.driver.press(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Pan, or go on with the tool."""
+        if self._pan_from is not None:
+            at = event.position().toPoint()
+            step = at - self._pan_from
+            self._pan_from = at
+            self.set_viewport(self.viewport.panned(step.x() * self.ratio, step.y() * self.ratio))
+        else:
+            self.driver.move(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """End panning or the tool."""
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._pan_from = None
+        else:
+            self.driver.release(event)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Zoom about the pointer with Ctrl, else move the view."""
+        notches = event.angleDelta() / _WHEEL_NOTCH
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            at, share = event.position(), event.angleDelta().y() / _WHEEL_NOTCH
+            factor = _ZOOM_STEP**share
+            self.set_viewport(self.viewport.zoomed(factor, at.x() * self.ratio, at.y() * self.ratio))
+        elif not event.pixelDelta().isNull():
+            step = event.pixelDelta()
+            self.set_viewport(self.viewport.panned(step.x() * self.ratio, step.y() * self.ratio))
+        else:
+            dx, dy = notches.x() * _WHEEL_PAN, notches.y() * _WHEEL_PAN
+            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+                dx, dy = dy, dx
+            self.set_viewport(self.viewport.panned(dx * self.ratio, dy * self.ratio))
+        event.accept()
+
+    def event(self, event: QEvent) -> bool:
+        """Zoom about the pointer with a pinch."""
+        pinch = Qt.NativeGestureType.ZoomNativeGesture
+        if isinstance(event, QNativeGestureEvent) and event.gestureType() == pinch:
+            at = event.position()
+            factor = max(0.1, 1 + event.value())
+            self.set_viewport(self.viewport.zoomed(factor, at.x() * self.ratio, at.y() * self.ratio))
+            return True
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Nudge with the arrows; Escape backs out one level."""
+        key = Qt.Key(event.key())
+        if key in _ARROWS and self._session.selected:
+            far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+            dx, dy = _ARROWS[key]
+            self._nudge(dx * far, dy * far)
+        elif key == Qt.Key.Key_Escape:
+            self._back_out()
+        else:
+            super().keyPressEvent(event)
+
+    def _nudge(self, dx: int, dy: int) -> None:
+        session = self._session
+        item = session.item
+        label = "Nudge" if item is None else f"Nudge {_NAMES[held(session.grip, item)]}"
+        session.apply(
+            label,
+            lambda job: transform_items(job, session.selected, session.grip, Similarity(dx=dx, dy=dy)),
+        )
+
+    def _back_out(self) -> None:
+        if self.driver.is_active:
+            self.driver.cancel()
+        elif self._session.drawing:
+            self._session.set_drawing(None)
+        else:
+            self._session.select(())
+
+    # dropping
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take files and picture data."""
+        if event.mimeData().hasUrls() or event.mimeData().hasImage():
+            event.acceptProposedAction()
+
+    def dragMoveEvent(self, event: QDragMoveEvent) -> None:
+        """Show which cutout would take the photo."""
+        item = self._item_at(event.position().x(), event.position().y())
+        self._drop_target = None if item is None else item.id
+        self.update()
+        event.acceptProposedAction()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        """Forget the target."""
+        self._drop_target = None
+        self.update()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Hand on what was dropped and on which cutout."""
+        item = self._item_at(event.position().x(), event.position().y())
+        self._drop_target = None
+        self.update()
+        event.acceptProposedAction()
+        self.dropped.emit(event.mimeData(), None if item is None else item.id)
+
+    def _item_at(self, x: float, y: float) -> Item | None:
+        return item_at(self._session.job, self._session.sheet, *self.to_sheet(x, y))

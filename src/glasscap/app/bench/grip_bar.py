@@ -1,0 +1,151 @@
+"""The floating bar: the three grips, the cover meter, photo px per px."""
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QPushButton, QWidget
+
+from glasscap.app.session import Session
+from glasscap.app.theme.icons import icon
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.labels import label
+from glasscap.core.document.cover import bare_share, covered
+from glasscap.core.document.edits import set_content_placement
+from glasscap.core.document.grips import Grip
+from glasscap.core.document.model import Job
+from glasscap.core.document.query import find_item, photo_of
+from glasscap.editor.numbers import format_number
+
+_GRIPS: tuple[tuple[Grip, str, str, str], ...] = (
+    ("photo", "Photo", "image", "Drags, arrow keys and numbers move the photo (P)"),
+    ("together", "Together", "link", "Drags and arrow keys move photo and shape together (T)"),
+    ("shape", "Shape", "circle-dashed", "Drags and arrow keys move the shape (S)"),
+)
+
+
+class Dot(QWidget):
+    """A small round light."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(9, 9)
+        self._colour = "#888888"
+
+    def show_colour(self, colour: str) -> None:
+        """Light it."""
+        self._colour = colour
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the dot."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(self._colour))
+        painter.drawEllipse(1, 1, 7, 7)
+        painter.end()
+
+
+class GripBar(QFrame):
+    """Shows and sets the session's grip."""
+
+    def __init__(self, session: Session, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("bar")
+        self.setAccessibleName("Grips")
+        self._session = session
+        shadow = QGraphicsDropShadowEffect(self)
+        shadow.setBlurRadius(18)
+        shadow.setOffset(0, 3)
+        shadow.setColor(QColor(0, 0, 0, 70))
+        self.setGraphicsEffect(shadow)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(6, 4, 16, 4)
+        row.setSpacing(4)
+        self.buttons: dict[Grip, QPushButton] = {}
+        for grip, text, _, tip in _GRIPS:
+            made = push(text, lambda grip=grip: session.set_grip(grip))  # type: ignore[misc]
+            made.setCheckable(True)
+            made.setToolTip(tip)
+            made.setAccessibleName(f"Grip: {text}")
+            self.buttons[grip] = made
+            row.addWidget(made)
+        row.addSpacing(8)
+        self._dot, self.meter = Dot(), label("", "")
+        self.cover_button = push("Cover the shape", self._on_cover_clicked, style="link")
+        self.density = label("", "muted")
+        for widget in (self._dot, self.meter, self.cover_button):
+            row.addWidget(widget)
+        row.addSpacing(10)
+        row.addWidget(self.density)
+        self._measure = QTimer(self, singleShot=True, interval=0)
+        self._measure.timeout.connect(self._show_measures)
+        session.job_changed.connect(self._on_job_changed)
+        session.view_changed.connect(self.show_state)
+        self.show_state()
+
+    def _on_job_changed(self, old: Job, new: Job) -> None:
+        self._measure.start()
+
+    def show_state(self) -> None:
+        """Show the grip and the meters."""
+        for grip, _, icon_name, _ in _GRIPS:
+            made = self.buttons[grip]
+            is_on = self._session.grip == grip
+            made.setChecked(is_on)
+            made.setIcon(icon(icon_name, colours().on_teal if is_on else colours().ink))
+        self._show_measures()
+
+    def _show_measures(self) -> None:
+        item, photo = self._session.item, self._session.photo
+        share = None if item is None else bare_share(item, photo)
+        for widget in (self._dot, self.meter):
+            widget.setVisible(share is not None)
+        self.cover_button.setVisible(bool(share))
+        if share is not None:
+            self._dot.show_colour(colours().amber if share else colours().good)
+            self.meter.setText(f"{_percent(share)} bare" if share else "Photo covers the shape")
+        placement = None if item is None else item.content_placement
+        self.density.setVisible(placement is not None)
+        if placement is not None:
+            density = 1 / max(placement.scale_x, placement.scale_y)
+            self.density.setText(f"{format_number(density)} photo px per px")
+            self.density.setObjectName("amber" if density < 1 - 1e-9 else "muted")
+            self.density.setToolTip("Under 1 the photo is enlarged and looks soft" if density < 1 else "")
+            self.density.style().unpolish(self.density)
+            self.density.style().polish(self.density)
+        self.place()
+
+    def place(self) -> None:
+        """Sit at the bottom middle of the bench; narrow benches leave out the meters' words."""
+        parent = self.parentWidget()
+        if parent is None:
+            return
+        self.adjustSize()
+        if self.sizeHint().width() > parent.width() - 16 and self.density.isVisibleTo(self):
+            self.density.setVisible(False)
+            self.adjustSize()
+        self.move((parent.width() - self.width()) // 2, parent.height() - self.height() - 14)
+        self.raise_()
+
+    def _on_cover_clicked(self) -> None:
+        cover_selected(self._session)
+
+
+def _percent(share: float) -> str:
+    return f"{max(share * 100, 0.1):.1f} %"
+
+
+def cover_selected(session: Session) -> None:
+    """Make the photos of the selected cutouts cover their shapes, as one step."""
+
+    def edit(job: Job) -> Job:
+        for item_id in session.selected:
+            item = find_item(job, item_id)
+            photo = photo_of(job, item)
+            placement = None if photo is None or item.is_locked else covered(item, photo)
+            if placement is not None and item.shape is not None:
+                job = set_content_placement(job, item_id, placement)
+        return job
+
+    session.apply("Cover the shape", edit)

@@ -1,0 +1,120 @@
+"""Working lines and handles over the photographs: two-tone, legible on anything."""
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
+
+from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
+from glasscap.app.theme.fonts import MEDIUM, font
+from glasscap.core.document.model import Cutout
+from glasscap.core.document.region import shape_outline
+from glasscap.core.geometry.types import Affine
+from glasscap.editor.handles import Frame, Handle
+from glasscap.editor.snapping import Guide
+
+HANDLE_PX = 5.5
+
+
+class PathSink:
+    """Draws an outline into a path of the toolkit."""
+
+    def __init__(self) -> None:
+        self.path = QPainterPath()
+
+    def move_to(self, x: float, y: float) -> None:
+        """Start a contour."""
+        self.path.moveTo(x, y)
+
+    def curve_to(self, x1: float, y1: float, x2: float, y2: float, x: float, y: float) -> None:
+        """Add a cubic."""
+        self.path.cubicTo(x1, y1, x2, y2, x, y)
+
+    def close(self) -> None:
+        """Close the contour."""
+        self.path.closeSubpath()
+
+
+def shape_path(item: Cutout, to_view: Affine) -> QPainterPath | None:
+    """Return the outline of an item's shape in view px, or None."""
+    if item.shape is None or item.shape_placement is None:
+        return None
+    sink = PathSink()
+    shape_outline(item.shape, item.shape_placement).transformed(to_view).draw(sink)
+    return sink.path
+
+
+def frame_path(frame: Frame, to_view: Affine) -> QPainterPath:
+    """Return a turned frame in view px."""
+    path = QPainterPath()
+    corners = [to_view.apply(*frame.point(u, v)) for u, v in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in corners]))
+    path.closeSubpath()
+    return path
+
+
+def draw_line(painter: QPainter, path: QPainterPath, colour: str, *, is_dashed: bool = False) -> None:
+    """Draw a line light beneath, coloured above."""
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    below = QPen(QColor(LINE_LIGHT), 3.2)
+    painter.setPen(below)
+    painter.drawPath(path)
+    above = QPen(QColor(colour), 1.5)
+    if is_dashed:
+        above.setDashPattern([4.0, 3.0])
+    painter.setPen(above)
+    painter.drawPath(path)
+
+
+def draw_handles(painter: QPainter, handles: Sequence[Handle], to_view: Affine) -> None:
+    """Draw handles: round and teal for shapes and both, square and amber for photos."""
+    for handle in handles:
+        x, y = to_view.apply(handle.x, handle.y)
+        colour = QColor(LINE_AMBER if handle.grip == "photo" else LINE_TEAL)
+        painter.setPen(QPen(colour, 2))
+        painter.setBrush(QColor(LINE_LIGHT))
+        box = QRectF(x - HANDLE_PX, y - HANDLE_PX, 2 * HANDLE_PX, 2 * HANDLE_PX)
+        if handle.kind == "turn":
+            painter.setBrush(colour)
+            painter.drawEllipse(box.adjusted(1.5, 1.5, -1.5, -1.5))
+        elif handle.grip == "photo":
+            painter.drawRect(box)
+        else:
+            painter.drawEllipse(box)
+
+
+def draw_turn_stem(painter: QPainter, frame: Frame, handles: Sequence[Handle], to_view: Affine) -> None:
+    """Draw the short line from the frame to its turn handle."""
+    knob = next((h for h in handles if h.kind == "turn"), None)
+    if knob is None:
+        return
+    path = QPainterPath(QPointF(*to_view.apply(*frame.point(0, -1))))
+    path.lineTo(QPointF(*to_view.apply(knob.x, knob.y)))
+    draw_line(painter, path, LINE_AMBER if knob.grip == "photo" else LINE_TEAL)
+
+
+def draw_guides(painter: QPainter, guides: Sequence[Guide], to_view: Affine, width: int, height: int) -> None:
+    """Draw the lines that were snapped to across the whole bench."""
+    pen = QPen(QColor(LINE_AMBER), 1)
+    pen.setDashPattern([3.0, 3.0])
+    painter.setPen(pen)
+    for guide in guides:
+        if guide.is_vertical:
+            x = round(to_view.apply(guide.at, 0)[0]) + 0.5
+            painter.drawLine(QPointF(x, 0), QPointF(x, height))
+        else:
+            y = round(to_view.apply(0, guide.at)[1]) + 0.5
+            painter.drawLine(QPointF(0, y), QPointF(width, y))
+
+
+def draw_pill(painter: QPainter, words: str, centre_x: float, y: float, *, size_px: int = 12) -> QRectF:
+    """Draw words on a dark pill, its top at `y`; return its box."""
+    painter.setFont(font(size_px, MEDIUM))
+    width = painter.fontMetrics().horizontalAdvance(words) + 22
+    box = QRectF(centre_x - width / 2, y, width, size_px + 12)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(34, 38, 42, 215))
+    painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
+    painter.setPen(QColor("#ffffff"))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+    return box

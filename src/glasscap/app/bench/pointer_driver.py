@@ -1,0 +1,197 @@
+"""Drives pointer tools: from presses and moves of the toolkit to previews and steps of the session."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+
+from glasscap.app.session import Session
+from glasscap.core.document.grips import held
+from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.errors import GlassCapError
+from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
+from glasscap.editor.picking import frame_holds, handle_at, item_at, shows_at
+from glasscap.editor.tools.draw_shape import draw_shape
+from glasscap.editor.tools.move import move
+from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
+from glasscap.editor.tools.scale import scale
+from glasscap.editor.tools.turn import turn
+
+if TYPE_CHECKING:
+    from glasscap.app.bench.bench import Bench
+
+_HANDLE_REACH, _SNAP_REACH, _TURN_REACH, _DRAG_START = 10, 6, 30, 3
+
+
+class PointerDriver:
+    """One drag at a time: previews while it lasts, one step on release, nothing on Escape."""
+
+    def __init__(self, session: Session, bench: Bench) -> None:
+        self._session, self._bench = session, bench
+        self._tool: Tool | None = None
+        self._waiting: tuple[PointerEvent, QPointF] | None = None
+        self._press: PointerEvent | None = None
+        self.shown: Shown | None = None
+        self.at = (0.0, 0.0)
+
+    @property
+    def is_active(self) -> bool:
+        """Whether a drag goes on."""
+        return self._tool is not None
+
+    def handles(self) -> tuple[Handle, ...]:
+        """Return the handles of the one selected item, with its job as previewed."""
+        session = self._session
+        if len(session.selected) != 1 or session.item is None:
+            return ()
+        return handles_for(session.item, session.photo, session.grip, self._reach(_TURN_REACH))
+
+    def _reach(self, view_px: float) -> float:
+        return view_px * self._bench.ratio / self._bench.viewport.zoom
+
+    def press(self, event: QMouseEvent) -> None:
+        """Begin what lies under the pointer."""
+        if event.button() != Qt.MouseButton.LeftButton:
+            if self._tool is not None:
+                self.move(event)
+            return
+        at = self._pointer(event)
+        if self._session.drawing:
+            self._begin(draw_shape(self._scene(), at, self._session.drawing))
+            return
+        handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))
+        if handle is not None:
+            tool = turn if handle.kind == "turn" else scale
+            self._begin(tool(self._scene(), at, handle))
+            return
+        self._choose(at)
+        if self._session.selected and self._session.item is not None and not self._session.item.is_locked:
+            self._waiting = (at, event.position())
+
+    def _choose(self, at: PointerEvent) -> None:
+        """Select what is clicked; what the grip holds of the selected item stays selected."""
+        session = self._session
+        hit = item_at(session.job, session.sheet, at.x, at.y)
+        if at.has_shift and hit is not None:
+            session.toggle_selected(hit.id)
+        elif self._holds(at) and (hit is None or hit.id in session.selected or self._is_ghost_drag(at)):
+            return
+        else:
+            session.select(() if hit is None else (hit.id,))
+
+    def _holds(self, at: PointerEvent) -> bool:
+        session = self._session
+        for item_id in session.selected:
+            item = find_item(session.job, item_id)
+            if shows_at(session.job, item, at.x, at.y):
+                return True
+            frame = frame_for(item, photo_of(session.job, item), session.grip)
+            if frame is not None and held(session.grip, item) == "photo" and frame_holds(frame, at.x, at.y):
+                return True
+        return False
+
+    def _is_ghost_drag(self, at: PointerEvent) -> bool:
+        item, photo = self._session.item, self._session.photo
+        frame = None if item is None or photo is None else photo_frame(item, photo)
+        return self._session.grip == "photo" and frame is not None and frame_holds(frame, at.x, at.y)
+
+    def move(self, event: QMouseEvent) -> None:
+        """Go on with the drag, or show what a press would take."""
+        self.at = (event.position().x(), event.position().y())
+        if self._waiting is not None:
+            press, where = self._waiting
+            way = event.position() - where
+            if abs(way.x()) + abs(way.y()) < _DRAG_START:
+                return
+            self._waiting = None
+            self._begin(move(self._scene(), press))
+        if self._tool is not None:
+            self._send(self._pointer(event))
+        elif not event.buttons():
+            self._show_cursor(self._pointer(event))
+
+    def release(self, event: QMouseEvent) -> None:
+        """End the drag as one step."""
+        if event.button() != Qt.MouseButton.LeftButton:
+            if self._tool is not None:
+                self.move(event)
+            return
+        self._waiting = None
+        if self._tool is not None:
+            self._send(self._pointer(event, is_released=True))
+
+    def cancel(self) -> None:
+        """Drop the drag."""
+        if self._tool is not None:
+            self._tool.close()
+        self._tool = self._waiting = self.shown = None
+        self._session.drop_preview()
+        self._bench.update()
+
+    def _begin(self, tool: Tool) -> None:
+        self._tool = tool
+        try:
+            self.shown = next(tool)
+        except StopIteration:
+            self._tool = None
+
+    def _send(self, event: PointerEvent) -> None:
+        assert self._tool is not None
+        try:
+            self.shown = self._tool.send(event)
+            self._session.preview(self.shown.job)
+        except StopIteration as end:
+            self._tool = self.shown = None
+            self._finish(end.value)
+        except GlassCapError as error:
+            self.cancel()
+            self._session.problem_found.emit(error.line)
+        self._bench.update()
+
+    def _finish(self, edit: Edit | None) -> None:
+        session = self._session
+        if edit is None or edit.job is session.committed:
+            session.drop_preview()
+            return
+        session.apply(edit.label, lambda _: edit.job)
+        if edit.selected is not None:
+            session.select(edit.selected)
+        session.set_drawing(None)
+
+    def _scene(self) -> Scene:
+        session = self._session
+        reach = self._reach(_SNAP_REACH)
+        return Scene(
+            session.committed, session.sheet_id, session.selected, session.grip, reach, session.is_snapping
+        )
+
+    def _pointer(self, event: QMouseEvent, *, is_released: bool = False) -> PointerEvent:
+        x, y = self._bench.to_sheet(event.position().x(), event.position().y())
+        held_keys = event.modifiers()
+        return PointerEvent(
+            x,
+            y,
+            is_released,
+            bool(held_keys & Qt.KeyboardModifier.ShiftModifier),
+            bool(held_keys & Qt.KeyboardModifier.ControlModifier),
+            bool(held_keys & Qt.KeyboardModifier.AltModifier),
+            bool(event.buttons() & Qt.MouseButton.RightButton),
+        )
+
+    def _show_cursor(self, at: PointerEvent) -> None:
+        if self._session.drawing:
+            shape = Qt.CursorShape.CrossCursor
+        else:
+            handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))
+            shape = self._cursor_for(handle, at)
+        if self._bench.cursor().shape() != shape:
+            self._bench.setCursor(shape)
+
+    def _cursor_for(self, handle: Handle | None, at: PointerEvent) -> Qt.CursorShape:
+        if handle is not None:
+            return Qt.CursorShape.PointingHandCursor if handle.kind == "turn" else Qt.CursorShape.SizeAllCursor
+        if self._holds(at):
+            return Qt.CursorShape.OpenHandCursor
+        return Qt.CursorShape.ArrowCursor

@@ -1,0 +1,160 @@
+"""Commands on cutouts, each one step."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QMimeData, QObject, Signal
+from PySide6.QtGui import QGuiApplication
+
+from glasscap.app.bench.grip_bar import cover_selected
+from glasscap.app.photo_intake import incoming_from
+from glasscap.app.session import Session
+from glasscap.core.document import edits
+from glasscap.core.document.model import Job
+from glasscap.core.document.query import find_item, fresh_ids, locate
+from glasscap.core.errors import GlassCapError
+from glasscap.editor.clipboard import MIME, copied, items_in, pasted
+
+_DUPLICATE_OFFSET = 24.0
+
+
+class ItemCommands(QObject):
+    """What the edit and cutout menus do."""
+
+    photos_pasted = Signal(object)
+    said = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.table: dict[str, Callable[[], object]] = {
+            "undo": session.undo,
+            "redo": session.redo,
+            "cut": self.cut,
+            "copy": self.copy,
+            "paste": self.paste,
+            "duplicate": self.duplicate,
+            "delete": self.delete,
+            "select_all": lambda: session.select([i.id for i in session.sheet.items if not i.is_locked]),
+            "hide": self.hide,
+            "lock": self.lock,
+            "mask": self.mask,
+            "take_apart": self.take_apart,
+            "join": self.join,
+            "cover": lambda: cover_selected(session),
+            "forward": lambda: self.reorder(lambda place, last: place + 1),
+            "backward": lambda: self.reorder(lambda place, last: place - 1),
+            "to_front": lambda: self.reorder(lambda place, last: last),
+            "to_back": lambda: self.reorder(lambda place, last: 0),
+            "grip_photo": lambda: session.set_grip("photo"),
+            "grip_together": lambda: session.set_grip("together"),
+            "grip_shape": lambda: session.set_grip("shape"),
+            "wire": lambda: session.set_look(is_wire=not session.is_wire),
+            "snap": lambda: session.set_look(is_snapping=not session.is_snapping),
+        }
+
+    # clipboard
+
+    def copy(self) -> bool:
+        """Copy the selected cutouts with their photos."""
+        session = self._session
+        if not session.selected:
+            return False
+        try:
+            data = copied(session.job, session.sheet_id, session.selected, session.store)
+        except GlassCapError as error:
+            self.said.emit(error.line)
+            return False
+        mime = QMimeData()
+        mime.setData(MIME, data)
+        QGuiApplication.clipboard().setMimeData(mime)
+        return True
+
+    def cut(self) -> None:
+        """Copy, then delete."""
+        if self.copy():
+            self.delete("Cut")
+
+    def paste(self) -> None:
+        """Paste cutouts, or photographs and picture data."""
+        mime = QGuiApplication.clipboard().mimeData()
+        found = pasted(bytes(mime.data(MIME).data())) if mime.hasFormat(MIME) else None
+        if found is None:
+            incoming = incoming_from(mime)
+            if incoming.paths or incoming.data:
+                self.photos_pasted.emit(incoming)
+            else:
+                self.said.emit("There is no picture and no cutout on the clipboard")
+            return
+        session, items = self._session, items_in(found)
+        for data in found.photos.values():
+            session.store.add(data)
+        before = {i.id for i in session.sheet.items}
+        session.apply("Paste", lambda job: edits.paste_items(job, session.sheet_id, items, found.job.photos))
+        session.select([i.id for i in session.sheet.items if i.id not in before])
+
+    # the selected cutouts
+
+    def duplicate(self) -> None:
+        """Put shifted copies in front of the selected cutouts and select them."""
+        session, chosen = self._session, self._session.selected
+        if not chosen:
+            return
+        fresh = fresh_ids(session.job, len(chosen))
+        session.apply("Duplicate", lambda job: edits.duplicate_items(job, chosen, _DUPLICATE_OFFSET))
+        session.select(fresh)
+
+    def delete(self, step: str = "Delete") -> None:
+        """Delete the selected cutouts that are not locked."""
+        session = self._session
+        chosen = [i for i in session.selected if not find_item(session.job, i).is_locked]
+        if chosen:
+            session.apply(step, lambda job: edits.remove_items(job, chosen))
+
+    def hide(self) -> None:
+        """Hide the selected cutouts, or show them if all are hidden."""
+        hides = not self._all(lambda i: find_item(self._session.job, i).is_hidden)
+        self._each("Hide" if hides else "Show", lambda job, ids: edits.set_hidden(job, ids, hides))
+
+    def lock(self) -> None:
+        """Lock the selected cutouts, or unlock them if all are locked."""
+        locks = not self._all(lambda i: find_item(self._session.job, i).is_locked)
+        self._each("Lock" if locks else "Unlock", lambda job, ids: edits.set_locked(job, ids, locks))
+
+    def mask(self) -> None:
+        """Switch the masks."""
+        on = not self._all(lambda i: find_item(self._session.job, i).is_masked)
+        self._each("Mask on" if on else "Mask off", lambda job, ids: edits.set_masked(job, ids, on))
+
+    def take_apart(self) -> None:
+        """Make photo and shape two things; the shape is selected with the photo."""
+        session, item = self._session, self._session.item
+        if item is None or item.is_locked or item.shape is None or item.content is None:
+            return
+        (shape_id,) = fresh_ids(session.job, 1)
+        session.apply("Take apart", lambda job: edits.take_apart(job, item.id, shape_id))
+        session.select((item.id, shape_id))
+
+    def join(self) -> None:
+        """Put a shape back on a photo."""
+        session = self._session
+        pair = edits.joinable(session.job, session.selected) if session.selected else None
+        if pair is not None:
+            session.apply("Join", lambda job: edits.join(job, *pair))
+            session.select((pair[0],))
+
+    def reorder(self, wanted: Callable[[int, int], int]) -> None:
+        """Give the item selected last another place."""
+        session, item = self._session, self._session.item
+        if item is None:
+            return
+        sheet, _, place = locate(session.job, item.id)
+        target = wanted(place, len(sheet.items) - 1)
+        session.apply("Reorder", lambda job: edits.move_to_place(job, item.id, target))
+
+    def _all(self, question: Callable[[str], bool]) -> bool:
+        return all(question(i) for i in self._session.selected)
+
+    def _each(self, step: str, edit: Callable[[Job, tuple[str, ...]], Job]) -> None:
+        chosen = self._session.selected
+        if chosen:
+            self._session.apply(step, lambda job: edit(job, chosen))

@@ -1,0 +1,126 @@
+"""New, open, save, close: nothing is lost without being asked."""
+
+import time
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from glasscap.app.background import run_waiting
+from glasscap.app.session import Session
+from glasscap.core.document.model import Job
+from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.formats.job import ENDING
+from glasscap.core.formats.png import write_png
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import Plan, plan_view
+from glasscap.files.jobs import open_job, save_job
+from glasscap.files.recent import remember_job
+
+_FILTER = f"Glass Cap jobs (*{ENDING})"
+_PREVIEW_PX = 512
+
+
+class JobFiles(QObject):
+    """`opened(job, store, path)` asks the window to show a job; `said(text)` carries problems."""
+
+    opened = Signal(object, object, object)
+    said = Signal(str)
+
+    def __init__(self, session: Session, window: QWidget) -> None:
+        super().__init__(window)
+        self._session, self._window = session, window
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved work; return whether to go on."""
+        session = self._session
+        has_work = any(s.items for s in session.committed.sheets) or session.undo_label is not None
+        if session.is_saved or not has_work:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self._window,
+            "Glass Cap",
+            f"{session.name} has changes that are not saved. Save them?",
+            buttons.Save | buttons.Discard | buttons.Cancel,
+            buttons.Save,
+        )
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard
+
+    def ask_open(self) -> None:
+        """Let the user choose a job."""
+        start = str(self._session.path.parent if self._session.path else Path.home())
+        chosen, _ = QFileDialog.getOpenFileName(self._window, "Open a job", start, _FILTER)
+        if chosen:
+            self.open(Path(chosen))
+
+    def open(self, path: Path) -> bool:
+        """Open a job file; what was open stays if it cannot be read."""
+        try:
+            opened = run_waiting(self._window, f"Opening {path.name}", lambda ticket: open_job(path))
+        except CancelledError:
+            return False
+        except GlassCapError as error:
+            self.said.emit(error.line)
+            return False
+        if not self.may_leave():
+            return False
+        self.opened.emit(opened.job, opened.photos, path)
+        if opened.problems:
+            self.said.emit("\n".join(p.line for p in opened.problems[:4]))
+        self._remember(path)
+        return True
+
+    def save(self) -> bool:
+        """Save to the job's file, or ask for one."""
+        return self.save_to(self._session.path) if self._session.path else self.ask_save()
+
+    def ask_save(self) -> bool:
+        """Let the user choose where to save."""
+        start = self._session.path or Path.home() / f"{self._session.name}{ENDING}"
+        chosen, _ = QFileDialog.getSaveFileName(self._window, "Save the job", str(start), _FILTER)
+        if not chosen:
+            return False
+        path = Path(chosen)
+        return self.save_to(path if path.suffix == ENDING else path.with_name(path.name + ENDING))
+
+    def save_to(self, path: Path) -> bool:
+        """Save; say so if it cannot be, and keep the work."""
+        job, store = self._session.committed, self._session.store
+        try:
+            run_waiting(
+                self._window,
+                f"Saving {path.name}",
+                lambda ticket: save_job(path, job, store, preview_of(job, store)),
+            )
+        except CancelledError:
+            return False
+        except GlassCapError as error:
+            self.said.emit(f"Not saved. {error.line}")
+            return False
+        self._session.mark_saved(path, job)
+        self._remember(path)
+        return True
+
+    def _remember(self, path: Path) -> None:
+        try:
+            remember_job(path, time.time())
+        except GlassCapError as error:
+            self.said.emit(error.line)
+
+
+def preview_of(job: Job, store: PhotoStore) -> bytes:
+    """Return a small PNG of the first sheet for the job file; empty when a photo is missing."""
+    sheet = job.sheets[0]
+    scale = min(1.0, _PREVIEW_PX / max(sheet.width, sheet.height))
+    box = PixelBox(0, 0, max(1, round(sheet.width * scale)), max(1, round(sheet.height * scale)))
+    plan: Plan = plan_view(job, sheet, Affine.scaling(scale), box, "preview")
+    try:
+        return write_png(render(plan, store, ValueCache(1 << 24)).rgba)
+    except GlassCapError:
+        return b""

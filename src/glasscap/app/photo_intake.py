@@ -1,0 +1,133 @@
+"""Photographs into the job: files, dropped data, the clipboard; read off the interface thread."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QObject, Signal
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QWidget
+
+from glasscap.app.background import Ticket, run_waiting
+from glasscap.app.session import Session
+from glasscap.core.document.edits import add_items, add_photo, swap_photo
+from glasscap.core.document.fit import cutout_of_photo, photo_in_box, plain_name, sheet_for_photos
+from glasscap.core.document.model import Job
+from glasscap.core.document.query import fresh_ids, fresh_name
+from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.files.atomic import read_bytes
+from glasscap.files.photos import FoundPhoto, photo_from_bytes
+
+_RAW_KINDS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
+
+
+@dataclass(frozen=True)
+class Incoming:
+    """Files and loose picture data, (bytes, name)."""
+
+    paths: tuple[Path, ...] = ()
+    data: tuple[tuple[bytes, str], ...] = ()
+
+
+def incoming_from(mime: QMimeData) -> Incoming:
+    """Return the files or the picture data in dropped or pasted data."""
+    paths = tuple(Path(url.toLocalFile()) for url in mime.urls() if url.isLocalFile())
+    if paths:
+        return Incoming(paths)
+    for kind in _RAW_KINDS:
+        if mime.hasFormat(kind):
+            return Incoming(data=((bytes(mime.data(kind).data()), "Pasted picture"),))
+    if mime.hasImage():
+        image = mime.imageData()
+        if isinstance(image, QImage) and not image.isNull():
+            return Incoming(data=((_png_of(image), "Pasted picture"),))
+    return Incoming()
+
+
+def _png_of(image: QImage) -> bytes:
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")  # type: ignore[call-overload]
+    return bytes(buffer.data().data())
+
+
+def read_all(incoming: Incoming, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
+    """Read photos; return those found and a line for each that could not be."""
+    found, problems = [], []
+    work = [(path.name, path, None) for path in incoming.paths]
+    loose = [(name, None, data) for data, name in incoming.data]
+    everything = [*work, *loose]
+    for index, (name, path, data) in enumerate(everything):
+        ticket.report(index / len(everything))
+        try:
+            content = read_bytes(path) if path is not None else data
+            found.append(photo_from_bytes(content or b"", name))
+        except GlassCapError as error:
+            problems.append(error.line)
+    return found, problems
+
+
+class PhotoIntake(QObject):
+    """Adds photos to the session's job, or swaps one into a cutout. `said(text)` carries problems."""
+
+    said = Signal(str)
+    job_needed = Signal(object, object)
+
+    def __init__(self, session: Session, window: QWidget) -> None:
+        super().__init__(window)
+        self._session, self._window = session, window
+
+    def take(self, incoming: Incoming, target: str | None = None, *, is_new_job: bool = False) -> None:
+        """Read photos, then add them; with a target the first swaps into that cutout."""
+        if not incoming.paths and not incoming.data:
+            return
+        try:
+            found, problems = run_waiting(self._window, "Opening photographs", lambda t: read_all(incoming, t))
+        except CancelledError:
+            return
+        for photo in found:
+            self._session.store.add(photo.data)
+            if photo.facts.note:
+                problems.append(f"{photo.record.name}: {photo.facts.note}")
+        if found:
+            self._add(found, target, is_new_job=is_new_job)
+        if problems:
+            self.said.emit("\n".join(problems[:4]) + ("\n…" if len(problems) > 4 else ""))
+
+    def _add(self, found: Sequence[FoundPhoto], target: str | None, *, is_new_job: bool) -> None:
+        session = self._session
+        if target is None and is_new_job:
+            self.job_needed.emit(job_of(found), found)
+            return
+        first, rest = found[0], found[1:]
+        if target is not None:
+            session.apply("Swap the photo", lambda job: swap_photo(job, target, first.record))
+            session.select((target,))
+            found = rest
+        if found:
+            before = {i.id for i in session.sheet.items}
+            sheet_id = session.sheet_id
+            words = "Add a photo" if len(found) == 1 else f"Add {len(found)} photos"
+            session.apply(words, lambda job: with_photos(job, sheet_id, found))
+            session.select([i.id for i in session.sheet.items if i.id not in before])
+
+
+def job_of(found: Sequence[FoundPhoto]) -> Job:
+    """Return a new job whose sheet holds the photos, each under its largest circle."""
+    records = [p.record for p in found]
+    ids = [f"i{n + 2}" for n in range(len(records))]
+    sheet = sheet_for_photos("s1", ids, records)
+    unique = tuple({r.sha256: r for r in records}.values())
+    return Job((sheet,), unique)
+
+
+def with_photos(job: Job, sheet_id: str, found: Sequence[FoundPhoto]) -> Job:
+    """Return a job with photos put on a sheet, each fitted to it under its largest circle."""
+    sheet = next(s for s in job.sheets if s.id == sheet_id)
+    for photo in found:
+        job = add_photo(job, photo.record)
+        placement = photo_in_box(photo.record, sheet.width, sheet.height, sheet.width / 2, sheet.height / 2)
+        (new_id,) = fresh_ids(job, 1)
+        name = fresh_name(job, plain_name(photo.record.name))
+        job = add_items(job, sheet_id, [cutout_of_photo(new_id, name, photo.record, placement)])
+    return job

@@ -1,0 +1,219 @@
+"""The one mutable object: a job's history, what is selected, and the one signal that it changed."""
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from glasscap.core.document.grips import Grip
+from glasscap.core.document.history import History
+from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
+from glasscap.core.document.query import find_item, find_sheet, has_item, items_of, locate, photo_of
+from glasscap.core.errors import GlassCapError
+from glasscap.core.render.photos import PhotoStore
+
+
+class Session(QObject):
+    """One job being edited.
+
+    `job_changed(old, new)` tells of every change, previews included; `view_changed()` of the selection, the
+    sheet, the grip and the bench's look; `saved_changed()` of file and saved state; `problem_found(text)`
+    carries a message for the user.
+    """
+
+    job_changed = Signal(object, object)
+    view_changed = Signal()
+    saved_changed = Signal()
+    problem_found = Signal(str)
+
+    def __init__(self, job: Job, store: PhotoStore, path: Path | None = None) -> None:
+        super().__init__()
+        self._history = History((job,))
+        self._previewed: Job | None = None
+        self.saved_job: Job | None = job if path else None
+        self.store, self.path, self._title = store, path, ""
+        self.sheet_id = job.sheets[0].id
+        self.selected: tuple[str, ...] = ()
+        self.grip: Grip = "together"
+        self.drawing: str | None = None
+        self.is_wire = False
+        self.is_snapping = True
+        self.backdrop: str | None = None
+
+    # what there is
+
+    @property
+    def job(self) -> Job:
+        """The job as shown, a preview while a drag lasts."""
+        return self._previewed if self._previewed is not None else self._history.value
+
+    @property
+    def committed(self) -> Job:
+        """The job without a preview."""
+        return self._history.value
+
+    @property
+    def is_saved(self) -> bool:
+        """Whether the file holds this very job."""
+        return self.committed is self.saved_job
+
+    @property
+    def name(self) -> str:
+        """The job's name."""
+        return self.path.stem if self.path else self._title or "Untitled"
+
+    @property
+    def sheet(self) -> Sheet:
+        """The sheet on the bench."""
+        return find_sheet(self.job, self.sheet_id)
+
+    @property
+    def item(self) -> Item | None:
+        """The item selected last, or None."""
+        return find_item(self.job, self.selected[-1]) if self.selected else None
+
+    @property
+    def photo(self) -> PhotoRecord | None:
+        """The photo of that item, or None."""
+        item = self.item
+        return None if item is None else photo_of(self.job, item)
+
+    @property
+    def undo_label(self) -> str | None:
+        """What undo takes back."""
+        return self._history.undo_label
+
+    @property
+    def redo_label(self) -> str | None:
+        """What redo does again."""
+        return self._history.redo_label
+
+    # changing the job
+
+    def apply(self, label: str, edit: Callable[[Job], Job]) -> bool:
+        """Do an edit as one named step. A GlassCapError becomes a message, and False."""
+        old = self.job
+        try:
+            new = edit(self.committed)
+        except GlassCapError as error:
+            self.drop_preview()
+            self.problem_found.emit(error.line)
+            return False
+        self._previewed = None
+        self._history = self._history.applied(label, new)
+        self._tell(old)
+        return True
+
+    def preview(self, job: Job) -> None:
+        """Show a job that is not yet a step."""
+        old = self.job
+        self._previewed = job
+        if job is not old:
+            self.job_changed.emit(old, job)
+
+    def drop_preview(self) -> None:
+        """Go back to what was before the preview."""
+        if self._previewed is not None:
+            old, self._previewed = self._previewed, None
+            self._tell(old)
+
+    def undo(self) -> None:
+        """Take the last step back."""
+        self._go(self._history.undone())
+
+    def redo(self) -> None:
+        """Do the next step again."""
+        self._go(self._history.redone())
+
+    def _go(self, history: "History[Job]") -> None:
+        old = self.job
+        self._previewed = None
+        self._history = history
+        self._tell(old)
+
+    def _tell(self, old: Job) -> None:
+        new = self.job
+        self._keep_valid(new)
+        if new is not old:
+            self.job_changed.emit(old, new)
+        self.saved_changed.emit()
+
+    def _keep_valid(self, job: Job) -> None:
+        """Let go of what is no longer there."""
+        if all(s.id != self.sheet_id for s in job.sheets):
+            self.sheet_id = job.sheets[0].id
+        kept = tuple(i for i in self.selected if has_item(job, i))
+        if kept != self.selected:
+            self.selected = kept
+            self.view_changed.emit()
+
+    # what is looked at
+
+    def select(self, item_ids: Sequence[str]) -> None:
+        """Select items; their sheet comes on the bench."""
+        chosen = tuple(dict.fromkeys(item_ids))
+        if chosen:
+            self.sheet_id = locate(self.job, chosen[-1])[0].id
+        if chosen != self.selected:
+            self.selected = chosen
+            self.view_changed.emit()
+
+    def toggle_selected(self, item_id: str) -> None:
+        """Add an item to the selection, or take it out."""
+        if item_id in self.selected:
+            self.select([i for i in self.selected if i != item_id])
+        else:
+            self.select([*self.selected, item_id])
+
+    def show_sheet(self, sheet_id: str) -> None:
+        """Bring a sheet on the bench."""
+        if sheet_id != self.sheet_id:
+            self.sheet_id = sheet_id
+            self.selected = ()
+            self.view_changed.emit()
+
+    def set_grip(self, grip: Grip) -> None:
+        """Choose what drags move."""
+        if grip != self.grip:
+            self.grip = grip
+            self.view_changed.emit()
+
+    def set_drawing(self, shape: str | None) -> None:
+        """Begin drawing a shape on the bench, or stop."""
+        if shape != self.drawing:
+            self.drawing = shape
+            self.view_changed.emit()
+
+    def set_look(self, *, is_wire: bool | None = None, is_snapping: bool | None = None) -> None:
+        """Switch the wire view or snapping."""
+        self.is_wire = self.is_wire if is_wire is None else is_wire
+        self.is_snapping = self.is_snapping if is_snapping is None else is_snapping
+        self.view_changed.emit()
+
+    def set_backdrop(self, colour: str | None) -> None:
+        """Show the bench on a colour ("#rrggbb"), or on the checkerboard."""
+        if colour != self.backdrop:
+            self.backdrop = colour
+            self.view_changed.emit()
+
+    # the file
+
+    def replace_job(self, job: Job, store: PhotoStore, path: Path | None, title: str = "") -> None:
+        """Begin with another job; `title` names one that has no file yet."""
+        old = self.job
+        self._history, self._previewed = History((job,)), None
+        self.store, self.path, self._title = store, path, title
+        self.saved_job = job if path else None
+        self.sheet_id, self.selected, self.drawing = job.sheets[0].id, (), None
+        self.job_changed.emit(old, job)
+        self.view_changed.emit()
+        self.saved_changed.emit()
+
+    def mark_saved(self, path: Path, job: Job) -> None:
+        """Remember that the file holds `job`."""
+        self.path, self.saved_job = path, job
+        self.saved_changed.emit()
+
+    def names(self) -> set[str]:
+        """Return the names of all items."""
+        return {item.name for _, item in items_of(self.job)}

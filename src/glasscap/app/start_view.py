@@ -1,0 +1,173 @@
+"""What is seen with no job: drop photographs, open, paste, start from a shape, try the demo."""
+
+import time
+from datetime import date
+from importlib.resources import files
+
+from PySide6.QtCore import QMimeData, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDropEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
+from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QVBoxLayout, QWidget
+
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.labels import label
+from glasscap.files.recent import RecentJob, recent_jobs
+
+_CARD, _LEFT = (800, 420), 420
+
+
+class _Sample(QWidget):
+    """The right half: a finished cutout on the checkerboard."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._picture = QPixmap()
+        source = files("glasscap.app.theme") / "data" / "start.png"
+        if source.is_file():
+            self._picture.loadFromData(source.read_bytes())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint checkerboard, tear line, picture."""
+        painter = QPainter(self)
+        painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
+        box = QRectF(self.rect()).adjusted(0, 0, 0, 0)
+        painter.fillRect(box, checkerboard())
+        pen = QPen(QColor(colours().muted), 1.5)
+        pen.setDashPattern([5, 4])
+        painter.setPen(pen)
+        painter.drawLine(1, 0, 1, self.height())
+        side = min(self.width(), self.height()) - 120
+        target = QRectF((self.width() - side) / 2, (self.height() - side) / 2, side, side)
+        painter.drawPixmap(target, self._picture, QRectF(self._picture.rect()))
+        painter.end()
+
+
+class StartView(QWidget):
+    """The first view; needs nothing of the core, so it is there at once."""
+
+    open_asked = Signal()
+    paste_asked = Signal()
+    shape_asked = Signal()
+    demo_asked = Signal()
+    recent_asked = Signal(str)
+    dropped = Signal(QMimeData)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("surround")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setAccessibleName("Start")
+        self.setAcceptDrops(True)
+        self._card = QFrame()
+        self._card.setObjectName("startcard")
+        self._card.setMinimumSize(700, _CARD[1])
+        self._card.setMaximumSize(*_CARD)
+        shadow = QGraphicsDropShadowEffect(self)
+        shadow.setBlurRadius(36)
+        shadow.setOffset(0, 6)
+        shadow.setColor(QColor(0, 0, 0, 60))
+        self._card.setGraphicsEffect(shadow)
+        self._title = label("Drop photographs here", "title")
+        self._recent = QVBoxLayout()
+        self._recent.setSpacing(3)
+        outer = QVBoxLayout(self)
+        row = QHBoxLayout()
+        row.addStretch(1)
+        row.addWidget(self._card, 100)
+        row.addStretch(1)
+        outer.addStretch(2)
+        outer.addLayout(row)
+        outer.addStretch(3)
+        inner = QHBoxLayout(self._card)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(0)
+        left = QWidget()
+        left.setFixedWidth(_LEFT)
+        self._fill_left(QVBoxLayout(left))
+        inner.addWidget(left)
+        inner.addWidget(_Sample(), 1)
+        self.show_recent()
+
+    def _fill_left(self, column: QVBoxLayout) -> None:
+        column.setContentsMargins(40, 38, 34, 30)
+        column.setSpacing(9)
+        column.addWidget(self._title)
+        words = label(
+            "Each one lands under the largest circle it can cover. Everything stays adjustable: "
+            "the photo, the shape, the edge.",
+            "muted",
+        )
+        words.setWordWrap(True)
+        column.addWidget(words)
+        column.addSpacing(12)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        self.open = push("Open photos…", self.open_asked.emit, icon_name="image-plus", style="primary")
+        self.paste = push("Paste", self.paste_asked.emit, icon_name="clipboard")
+        self.shape = push("Start from a shape", self.shape_asked.emit, icon_name="circle-dashed")
+        for button in (self.open, self.paste, self.shape):
+            row.addWidget(button)
+        row.addStretch(1)
+        column.addLayout(row)
+        column.addSpacing(14)
+        self._recent_title = label("Recent jobs", "muted")
+        column.addWidget(self._recent_title)
+        column.addLayout(self._recent)
+        column.addStretch(1)
+        self.demo = push("Try the demo job", self.demo_asked.emit, style="link")
+        column.addWidget(self.demo)
+
+    def show_recent(self) -> None:
+        """List recent jobs."""
+        while self._recent.count():
+            entry = self._recent.takeAt(0)
+            widget = None if entry is None else entry.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        jobs = recent_jobs()[:4]
+        self._recent_title.setVisible(bool(jobs))
+        for job in jobs:
+            name = job.path.rsplit("/", 1)[-1].rsplit(".", 1)[0]
+            made = push(f"{name}  ·  {when(job)}", lambda path=job.path: self.recent_asked.emit(path))  # type: ignore[misc]
+            made.setObjectName("link")
+            made.setToolTip(job.path)
+            self._recent.addWidget(made)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take files and picture data."""
+        if event.mimeData().hasUrls() or event.mimeData().hasImage():
+            self._title.setText("Let go to place them")
+            event.acceptProposedAction()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        """Forget it."""
+        self._title.setText("Drop photographs here")
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Hand on what was dropped."""
+        self._title.setText("Drop photographs here")
+        event.acceptProposedAction()
+        self.dropped.emit(event.mimeData())
+
+
+def when(job: RecentJob, now: float | None = None) -> str:
+    """Return when a job was last open, in words."""
+    now = time.time() if now is None else now
+    days = (date.fromtimestamp(now) - date.fromtimestamp(job.opened_at)).days
+    if days <= 0:
+        return "today"
+    if days == 1:
+        return "yesterday"
+    day = date.fromtimestamp(job.opened_at)
+    return day.strftime("%A") if days < 7 else day.strftime("%-d %B %Y")

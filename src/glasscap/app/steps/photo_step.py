@@ -1,0 +1,157 @@
+"""Step 1: the photo and where it lies."""
+
+from msgspec.structs import replace
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+
+from glasscap.app.bench.grip_bar import cover_selected
+from glasscap.app.session import Session
+from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.labels import ElidedLabel, label
+from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.app.widgets.pair_row import PairRow
+from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.core.document.edits import set_keeps_covered, update_item
+from glasscap.core.document.grips import stopped
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.placement import FARTHEST, ContentPlacement
+from glasscap.core.document.query import photo_of
+from glasscap.core.geometry.types import normal_degrees
+
+_SCALE_SLIDER = (5.0, 400.0)
+
+
+class PhotoStep(QWidget):
+    """Name, centre, scale, turn, mirror, covering."""
+
+    swap_asked = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+
+        def ppi() -> float:
+            return session.sheet.resolution_ppi
+
+        self.file, self.profile = ElidedLabel("muted"), ElidedLabel("small")
+        self.swap = push("Swap…", self.swap_asked.emit)
+        self.centre = PairRow(
+            "Centre",
+            NumberSpec("Photo centre x", "x", -FARTHEST, FARTHEST),
+            NumberSpec("Photo centre y", "y", -FARTHEST, FARTHEST),
+            ppi,
+        )
+        self.scale = SliderRow(NumberSpec("Scale", "%", 0.01, 1e5), reset_to=100.0, is_logarithmic=True)
+        self.scale.set_slider_range(*_SCALE_SLIDER)
+        self.turn = SliderRow(NumberSpec("Turn", "°", -360, 360), reset_to=0.0)
+        self.turn.set_slider_range(-180, 180)
+        self.mirror = tool("flip-horizontal-2", "Mirror the photo", self._on_mirror_clicked)
+        self.mirror.setCheckable(True)
+        self.cover = push("Cover the shape", lambda: cover_selected(session))
+        self.keep = QCheckBox("Keep covered")
+        self.keep.setAccessibleName("Keep the shape covered")
+        self.keep.setToolTip("Drags stop where the photo would bare part of the shape")
+        self.keep.clicked.connect(self._on_keep_clicked)
+        self._lay_out()
+        self._connect()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 2, 0, 9)
+        column.setSpacing(7)
+        row = QHBoxLayout()
+        names = QVBoxLayout()
+        names.setSpacing(0)
+        names.addWidget(self.file)
+        names.addWidget(self.profile)
+        row.addLayout(names, 1)
+        row.addWidget(self.swap)
+        column.addLayout(row)
+        for widget in (self.centre, self.scale, self.turn):
+            column.addWidget(widget)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        row.addWidget(label("", "muted"))
+        row.addWidget(self.mirror)
+        row.addWidget(self.cover)
+        row.addStretch(1)
+        column.addLayout(row)
+        column.addWidget(self.keep)
+
+    def _connect(self) -> None:
+        say = self._session.problem_found.emit
+        self.centre.stepped.connect(lambda x, y: self._place("Place the photo", x=x, y=y))
+        self.scale.stepped.connect(lambda value: self._scale(value, is_preview=False))
+        self.scale.moved.connect(lambda value: self._scale(value, is_preview=True))
+        self.turn.stepped.connect(lambda value: self._place("Turn the photo", rotation=value))
+        self.turn.moved.connect(lambda value: self._preview(rotation=value))
+        for row in (self.centre, self.scale, self.turn):
+            row.refused.connect(say)
+
+    def show_item(self, item: Item, job: Job) -> None:
+        """Show the numbers of an item."""
+        photo, placement = photo_of(job, item), item.content_placement
+        has_photo = photo is not None and placement is not None
+        for widget in (self.centre, self.scale, self.turn, self.mirror, self.cover, self.keep):
+            widget.setEnabled(has_photo and not item.is_locked)
+        self.swap.setText("Swap…" if has_photo else "Choose…")
+        if photo is None or placement is None:
+            self.file.set_whole("Waits for a photo")
+            self.profile.set_whole("Drop one on the shape")
+            self.centre.show_values(None, None)
+            return
+        self.file.set_whole(photo.name)
+        self.profile.set_whole(f"{photo.width} × {photo.height} px · {photo.profile or 'sRGB assumed'}")
+        self.centre.show_values(placement.x, placement.y)
+        self.scale.show_value(placement.scale_x * 100)
+        self.turn.show_value(placement.rotation)
+        self.mirror.setChecked(placement.is_mirrored)
+        self.cover.setEnabled(item.shape is not None and not item.is_locked)
+        self.keep.setEnabled(item.shape is not None and not item.is_locked)
+        self.keep.setChecked(item.keeps_covered)
+
+    def words(self, item: Item, job: Job) -> str:
+        """Return the step's value in words."""
+        photo = photo_of(job, item)
+        return "waits for a photo" if photo is None else f"{photo.name} · {photo.width}×{photo.height}"
+
+    def _changed(self, job: Job, changes: dict[str, object]) -> Job:
+        item = self._session.item
+        given = {k: v for k, v in changes.items() if v is not None}
+        if item is None:
+            return job
+
+        def change(before: Item) -> Item:
+            if before.content_placement is None:
+                return before
+            if isinstance(given.get("rotation"), float):
+                given["rotation"] = normal_degrees(given["rotation"])  # type: ignore[arg-type]
+            placement: ContentPlacement = replace(before.content_placement, **given)
+            return stopped(before, replace(before, content_placement=placement), photo_of(job, before))
+
+        return update_item(job, item.id, change)
+
+    def _place(self, step: str, **changes: object) -> None:
+        self._session.apply(step, lambda job: self._changed(job, changes))
+
+    def _preview(self, **changes: object) -> None:
+        self._session.preview(self._changed(self._session.committed, changes))
+
+    def _scale(self, percent: float, *, is_preview: bool) -> None:
+        item = self._session.item
+        if item is None or item.content_placement is None:
+            return
+        factor = percent / 100 / item.content_placement.scale_x
+        changes = {"scale_x": percent / 100, "scale_y": item.content_placement.scale_y * factor}
+        if is_preview:
+            self._preview(**changes)
+        else:
+            self._place("Scale the photo", **changes)
+
+    def _on_mirror_clicked(self) -> None:
+        self._place("Mirror the photo", is_mirrored=self.mirror.isChecked())
+
+    def _on_keep_clicked(self, is_on: bool) -> None:
+        selected = self._session.selected
+        label_ = "Keep the shape covered" if is_on else "Let the shape be bared"
+        self._session.apply(label_, lambda job: set_keeps_covered(job, selected, is_on))

@@ -1,0 +1,98 @@
+"""One step: its number on the spine, a header with its value in words, a body that opens."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+
+from glasscap.app.theme.fonts import STRONG, font
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.labels import ElidedLabel, label
+
+_SPINE_WIDTH = 30
+
+
+class StepHeader(QWidget):
+    """The line that is always seen; a click or Enter opens and closes the step."""
+
+    clicked = Signal()
+
+    def __init__(self, title: str) -> None:
+        super().__init__()
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName(f"Step: {title}")
+        self.setMinimumHeight(30)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(10)
+        row.addWidget(label(title, "strong"))
+        self.words = ElidedLabel("muted")
+        self.words.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        row.addWidget(self.words, 1)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Open or close."""
+        self.clicked.emit()
+
+    def keyPressEvent(self, event: object) -> None:
+        """Open or close with Enter."""
+        key = getattr(event, "key", lambda: None)()
+        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.clicked.emit()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Show the keyboard focus."""
+        if self.hasFocus():
+            painter = QPainter(self)
+            painter.setPen(QPen(QColor(colours().teal), 1, Qt.PenStyle.DotLine))
+            painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 5, 5)
+            painter.end()
+
+
+class StepCard(QWidget):
+    """A numbered step; `show_words` tells its value, `is_doing` whether it does anything yet."""
+
+    def __init__(self, number: int, title: str, body: QWidget, *, is_open: bool = True) -> None:
+        super().__init__()
+        self._number, self._is_doing = number, True
+        self.body = body
+        card = QFrame()
+        card.setObjectName("card")
+        self.header = StepHeader(title)
+        self.header.clicked.connect(lambda: self.set_open(not self.body.isVisibleTo(self)))
+        column = QVBoxLayout(card)
+        column.setContentsMargins(11, 2, 11, 2)
+        column.setSpacing(0)
+        column.addWidget(self.header)
+        column.addWidget(body)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(_SPINE_WIDTH, 0, 0, 0)
+        row.addWidget(card)
+        self.set_open(is_open)
+
+    def set_open(self, is_open: bool) -> None:
+        """Open or close the body."""
+        self.body.setVisible(is_open)
+        self.updateGeometry()
+
+    def show_words(self, words: str, *, is_doing: bool = True) -> None:
+        """Show the value in words."""
+        self.header.words.set_whole(words)
+        if is_doing != self._is_doing:
+            self._is_doing = is_doing
+            self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the number on the spine, hollow and grey while the step does nothing."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chosen = colours()
+        painter.setPen(QPen(QColor(chosen.line), 2))
+        painter.drawLine(QPointF(11, 0), QPointF(11, self.height()))
+        colour = QColor(chosen.teal if self._is_doing else chosen.muted)
+        circle = QRectF(1.5, 6.5, 20, 20)
+        painter.setPen(QPen(colour, 1.6))
+        painter.setBrush(QColor(chosen.card))
+        painter.drawEllipse(circle)
+        painter.setFont(font(11, STRONG))
+        painter.drawText(circle, Qt.AlignmentFlag.AlignCenter, str(self._number))
+        painter.end()

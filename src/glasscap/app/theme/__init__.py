@@ -1,0 +1,1 @@
+"""Colours, type, icons, style sheet."""

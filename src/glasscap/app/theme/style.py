@@ -1,0 +1,140 @@
+"""The style sheet, from a set of colours."""
+
+from importlib.resources import files
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QGuiApplication, QPalette
+from PySide6.QtWidgets import QApplication
+
+from glasscap.app.theme.colours import DARK, LIGHT, Colours
+from glasscap.app.theme.fonts import MEDIUM, REGULAR, STRONG, font
+
+_SHEET = """
+QWidget {{ color: {ink}; font-family: "{regular}"; font-size: 13px; }}
+QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding: 4px 6px; }}
+#panel, #steps, #proof {{ background: {panel}; }}
+#steps {{ border-right: 1px solid {line}; }}
+#proof {{ border-left: 1px solid {line}; }}
+#topbar {{ background: {card}; border-bottom: 1px solid {line}; }}
+#tray {{ background: {card}; border-top: 1px solid {line}; }}
+#surround {{ background: {surround}; }}
+#card {{ background: {card}; border: 1px solid {line}; border-radius: 8px; }}
+#startcard {{ background: {card}; border-radius: 14px; }}
+#bar {{ background: {card}; border-radius: 20px; }}
+#toast {{ background: {ink}; border-radius: 9px; }}
+#toast QLabel {{ color: {card}; }}
+#toast QPushButton {{ background: transparent; border: none; color: {card}; text-decoration: underline; }}
+#verdict {{ background: {amber_soft}; border: 1px solid {amber}; border-radius: 8px; padding: 8px; }}
+#done {{ background: {teal_soft}; border: 1px solid {teal}; border-radius: 8px; padding: 8px; }}
+QLabel#muted {{ color: {muted}; font-size: 12px; }}
+QLabel#small {{ color: {muted}; font-size: 11px; }}
+QLabel#strong {{ font-family: "{strong}"; }}
+QLabel#amber {{ color: {amber}; font-family: "{medium}"; }}
+QLabel#title {{ font-family: "{strong}"; font-size: 26px; }}
+QLabel#error {{ color: {amber}; font-size: 12px; }}
+QLabel:disabled {{ color: {muted}; }}
+QPushButton, QToolButton {{
+    background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 0 11px;
+    min-height: 26px; font-family: "{medium}"; }}
+QToolButton {{ padding: 0; min-width: 26px; }}
+QPushButton:hover, QToolButton:hover {{ border-color: {muted}; }}
+QPushButton:focus, QToolButton:focus {{ border: 1px solid {teal}; }}
+QPushButton:pressed, QToolButton:pressed {{ background: {teal_soft}; }}
+QPushButton:checked, QToolButton:checked {{ background: {teal_soft}; border: 2px solid {teal}; padding: 0 10px;
+    min-height: 24px; }}
+QToolButton:checked {{ padding: 0; min-width: 24px; }}
+QPushButton:disabled, QToolButton:disabled {{ color: {muted}; background: {panel}; }}
+QPushButton#primary {{ background: {teal}; border-color: {teal}; color: {on_teal}; font-family: "{strong}"; }}
+QPushButton#primary:disabled {{ background: {muted}; border-color: {muted}; color: {panel}; }}
+QPushButton#primary:focus {{ border: 2px solid {ink}; padding: 0 10px; min-height: 24px; }}
+QPushButton#link {{ background: transparent; border: none; color: {teal}; padding: 0; text-align: left; }}
+QPushButton#link:focus {{ text-decoration: underline; }}
+QPushButton#flat, QToolButton#flat {{ background: transparent; border: 1px solid transparent; }}
+QPushButton#flat:focus, QToolButton#flat:focus {{ border: 1px solid {teal}; }}
+QPushButton#flat:hover, QToolButton#flat:hover {{ background: {panel}; }}
+QPushButton#flat::menu-indicator, QToolButton#flat::menu-indicator {{ image: none; width: 0; }}
+#bar QPushButton {{ background: transparent; border: 1px solid transparent; border-radius: 16px;
+    min-height: 32px; padding: 0 13px; }}
+#bar QPushButton:hover {{ background: {panel}; }}
+#bar QPushButton:focus {{ border: 1px solid {teal}; }}
+#bar QPushButton:checked {{ background: {teal}; color: {on_teal}; border: 1px solid {teal}; padding: 0 13px;
+    min-height: 32px; }}
+#bar QPushButton:checked:focus {{ border: 2px solid {ink}; padding: 0 12px; min-height: 30px; }}
+#bar QPushButton#link {{ color: {teal}; padding: 0 6px; }}
+QLineEdit {{ background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 0 7px;
+    min-height: 26px; selection-background-color: {teal}; selection-color: {on_teal}; }}
+QLineEdit:focus {{ border: 1px solid {teal}; }}
+QLineEdit[wrong="true"] {{ border: 1px solid {amber}; background: {amber_soft}; }}
+QLineEdit:disabled {{ color: {muted}; background: {panel}; }}
+QComboBox {{ background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 0 8px;
+    min-height: 26px; }}
+QComboBox:focus {{ border: 1px solid {teal}; }}
+QComboBox::drop-down {{ border: none; width: 22px; }}
+QComboBox::down-arrow {{ image: none; }}
+QComboBox QAbstractItemView {{ background: {card}; border: 1px solid {line};
+    selection-background-color: {teal_soft}; selection-color: {ink}; outline: none; }}
+QSlider::groove:horizontal {{ height: 4px; background: {line}; border-radius: 2px; }}
+QSlider::sub-page:horizontal {{ background: {teal}; border-radius: 2px; }}
+QSlider::handle:horizontal {{ width: 12px; height: 12px; margin: -6px 0; border-radius: 8px;
+    border: 2px solid {teal}; background: {field}; }}
+QSlider::handle:horizontal:focus {{ background: {teal_soft}; }}
+QCheckBox {{ spacing: 7px; min-height: 24px; }}
+QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {muted}; border-radius: 4px;
+    background: {field}; }}
+QCheckBox::indicator:checked {{ background: {teal}; border-color: {teal}; image: url("{check}"); }}
+QCheckBox:focus {{ color: {teal}; }}
+QMenu {{ background: {card}; border: 1px solid {line}; padding: 5px; }}
+QMenu::item {{ padding: 5px 22px 5px 12px; border-radius: 5px; }}
+QMenu::item:selected {{ background: {teal_soft}; }}
+QMenu::item:disabled {{ color: {muted}; }}
+QMenu::separator {{ height: 1px; background: {line}; margin: 4px 6px; }}
+QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
+QScrollBar:vertical {{ width: 10px; background: transparent; }}
+QScrollBar:horizontal {{ height: 10px; background: transparent; }}
+QScrollBar::handle {{ background: {line}; border-radius: 4px; min-height: 24px; min-width: 24px; margin: 1px; }}
+QScrollBar::handle:hover {{ background: {muted}; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
+QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+QDialog, QMessageBox {{ background: {panel}; }}
+QProgressBar {{ background: {line}; border: none; border-radius: 4px; max-height: 8px; min-height: 8px; }}
+QProgressBar::chunk {{ background: {teal}; border-radius: 4px; }}
+"""
+
+
+def is_dark() -> bool:
+    """Whether the desktop asks for dark."""
+    return QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
+
+
+def colours() -> Colours:
+    """Return the colours that follow the desktop."""
+    return DARK if is_dark() else LIGHT
+
+
+def style_sheet(chosen: Colours, check_icon: str) -> str:
+    """Return the style sheet for a set of colours."""
+    values = {name: getattr(chosen, name) for name in Colours.__dataclass_fields__}
+    return _SHEET.format(regular=REGULAR, medium=MEDIUM, strong=STRONG, check=check_icon, **values)
+
+
+def apply_theme(app: QApplication) -> None:
+    """Dress the application; call again when the desktop's scheme changes."""
+    chosen = colours()
+    check = files("glasscap.app.theme") / "data" / "icons" / "check-on-teal.svg"
+    app.setFont(font(13))
+    palette = QPalette()
+    for role, colour in (
+        (QPalette.ColorRole.Window, chosen.panel),
+        (QPalette.ColorRole.Base, chosen.field),
+        (QPalette.ColorRole.Text, chosen.ink),
+        (QPalette.ColorRole.WindowText, chosen.ink),
+        (QPalette.ColorRole.ButtonText, chosen.ink),
+        (QPalette.ColorRole.Button, chosen.card),
+        (QPalette.ColorRole.Highlight, chosen.teal),
+        (QPalette.ColorRole.HighlightedText, chosen.on_teal),
+        (QPalette.ColorRole.PlaceholderText, chosen.muted),
+        (QPalette.ColorRole.Link, chosen.teal),
+    ):
+        palette.setColor(role, QColor(colour))
+    app.setPalette(palette)
+    app.setStyleSheet(style_sheet(chosen, str(check)))

@@ -1,0 +1,102 @@
+"""The top row: job and saved state, undo and redo, add photos, zoom, export."""
+
+from collections.abc import Mapping
+
+from PySide6.QtCore import QSize
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QToolButton, QWidget
+
+from glasscap.app.session import Session
+from glasscap.app.theme.icons import app_icon
+from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.labels import label
+from glasscap.core.document.model import Job
+from glasscap.editor.actions import ACTIONS
+
+HEIGHT = 44
+_MENU_SECTIONS = ("Job", "Edit", "Cutout", "View", "Help")
+
+
+class TopBar(QFrame):
+    """Buttons of actions; nothing of its own."""
+
+    def __init__(self, session: Session, actions: Mapping[str, QAction]) -> None:
+        super().__init__()
+        self.setObjectName("topbar")
+        self.setAccessibleName("Top bar")
+        self.setFixedHeight(HEIGHT)
+        self._session, self._actions = session, actions
+        self.menu_button = QToolButton()
+        self.menu_button.setObjectName("flat")
+        self.menu_button.setIcon(app_icon())
+        self.menu_button.setIconSize(QSize(24, 24))
+        self.menu_button.setAccessibleName("Main menu")
+        self.menu_button.setToolTip("Main menu")
+        self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.menu_button.setMenu(self._menu())
+        self.name, self.state = label("", "strong"), label("", "muted")
+        self.undo = tool("undo-2", "Undo", actions["undo"].trigger, style="flat")
+        self.redo = tool("redo-2", "Redo", actions["redo"].trigger, style="flat")
+        self.add = push("Add photos", actions["add_photos"].trigger, icon_name="image-plus")
+        self.zoom = push("100 %", actions["actual"].trigger, style="flat")
+        self.zoom.setToolTip("Show at 100 % (Ctrl+1)")
+        self.fit = push("Fit", actions["fit"].trigger)
+        self.export = push("Export…", actions["export"].trigger, style="primary")
+        self._lay_out()
+        session.saved_changed.connect(self.show_state)
+        session.job_changed.connect(self._on_job_changed)
+        self.show_state()
+
+    def _lay_out(self) -> None:
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 0, 14, 0)
+        row.setSpacing(8)
+        left: tuple[QWidget, ...] = (self.menu_button, self.name, self.state, self.undo, self.redo)
+        right: tuple[QWidget, ...] = (self.add, self.zoom, self.fit, self.export)
+        for widget in left:
+            row.addWidget(widget)
+        row.addStretch(1)
+        for widget in right:
+            row.addWidget(widget)
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        for section in _MENU_SECTIONS:
+            for action in ACTIONS:
+                if action.section == section:
+                    menu.addAction(self._actions[action.id])
+            menu.addSeparator()
+        return menu
+
+    def _on_job_changed(self, old: Job, new: Job) -> None:
+        self.show_state()
+
+    def show_state(self) -> None:
+        """Show name, saved state, and what undo and redo would do."""
+        session = self._session
+        self.name.setText(session.name)
+        self.state.setText("saved" if session.is_saved else "not saved")
+        for button, verb, name in (
+            (self.undo, "Undo", session.undo_label),
+            (self.redo, "Redo", session.redo_label),
+        ):
+            button.setEnabled(name is not None)
+            button.setToolTip(verb if name is None else f"{verb}: {name}")
+            button.setAccessibleName(button.toolTip())
+
+    def show_zoom(self, zoom: float) -> None:
+        """Show the zoom."""
+        percent = zoom * 100
+        self.zoom.setText(f"{percent:.0f} %" if percent >= 10 else f"{percent:.1f} %")
+
+    def show_place(self, *, has_job: bool, is_exporting: bool) -> None:
+        """Show what belongs to the view."""
+        bench_only: tuple[QWidget, ...] = (self.add, self.zoom, self.fit)
+        job_only: tuple[QWidget, ...] = (self.state, self.undo, self.redo, self.export)
+        for widget in bench_only:
+            widget.setVisible(has_job and not is_exporting)
+        for widget in job_only:
+            widget.setVisible(has_job)
+        self.name.setVisible(has_job)
+        self.export.setText("Back to bench" if is_exporting else "Export…")
+        self.export.setAccessibleName(self.export.text())

@@ -1,0 +1,247 @@
+"""One cutout in the tray: thumbnail, name below it, eye and lock."""
+
+from PySide6.QtCore import QMimeData, QPoint, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QDrag,
+    QDragEnterEvent,
+    QDragLeaveEvent,
+    QDropEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from glasscap.app.bench.overlay import PathSink
+from glasscap.app.theme.fonts import MEDIUM, font
+from glasscap.app.theme.icons import icon
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.frame_image import to_image
+from glasscap.core.document.model import Item
+from glasscap.core.document.region import shape_outline
+from glasscap.core.geometry.types import Affine
+from glasscap.editor.frames import Frame
+
+WIDTH, HEIGHT, THUMB = 112, 84, (96, 54)
+ITEM_MIME = "application/x-glasscap-item"
+_ICON = 14
+
+
+class TrayCard(QWidget):
+    """Shows one item; tells of clicks, renames, drops and moves."""
+
+    chosen = Signal(str, bool)
+    renamed = Signal(str, str)
+    eye_clicked = Signal(str)
+    lock_clicked = Signal(str)
+    dropped = Signal(object, object)
+    menu_asked = Signal(str, QPoint)
+
+    def __init__(self, item: Item) -> None:
+        super().__init__()
+        self.item, self.is_selected = item, False
+        self._frame: Frame | None = None
+        self._press: QPoint | None = None
+        self._is_target = False
+        self._editor: QLineEdit | None = None
+        self.setFixedSize(WIDTH, HEIGHT)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAcceptDrops(True)
+        self.setMouseTracking(True)
+        self.show_item(item, is_selected=False)
+
+    def show_item(self, item: Item, *, is_selected: bool) -> None:
+        """Show an item."""
+        self.item, self.is_selected = item, is_selected
+        self.setAccessibleName(f"Cutout {item.name}")
+        self.setToolTip(item.name)
+        self.update()
+
+    def show_frame(self, frame: Frame | None) -> None:
+        """Show its thumbnail."""
+        self._frame = frame
+        self.update()
+
+    # painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint card, thumbnail, name, signs."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        chosen = colours()
+        strong = self.is_selected or self._is_target
+        painter.setPen(
+            QPen(QColor(chosen.teal if strong or self.hasFocus() else chosen.line), 2 if strong else 1)
+        )
+        painter.setBrush(QColor(chosen.teal_soft if self._is_target else chosen.field))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
+        painter.setOpacity(0.3 if self.item.is_hidden else 1.0)
+        self._paint_thumbnail(painter)
+        painter.setOpacity(1.0)
+        painter.setFont(font(11, MEDIUM))
+        painter.setPen(QColor(chosen.muted if self.item.is_hidden else chosen.ink))
+        name = painter.fontMetrics().elidedText(self.item.name, Qt.TextElideMode.ElideRight, WIDTH - 18)
+        painter.drawText(QRect(9, HEIGHT - 22, WIDTH - 18, 16), Qt.AlignmentFlag.AlignLeft, name)
+        self._paint_signs(painter)
+        painter.end()
+
+    def _paint_thumbnail(self, painter: QPainter) -> None:
+        area = QRectF((WIDTH - THUMB[0]) / 2, 6, *THUMB)
+        if self._frame is not None:
+            ratio = self.devicePixelRatioF()
+            height, width = self._frame.rgba.shape[:2]
+            target = QRectF(0, 0, width / ratio, height / ratio)
+            target.moveCenter(area.center())
+            target.moveTo(round(target.x() * ratio) / ratio, round(target.y() * ratio) / ratio)
+            painter.drawImage(target, to_image(self._frame))
+        elif self.item.content is None and self.item.shape is not None and self.item.shape_placement is not None:
+            self._paint_outline(painter, area)
+
+    def _paint_outline(self, painter: QPainter, area: QRectF) -> None:
+        shape, placement = self.item.shape, self.item.shape_placement
+        assert shape is not None
+        assert placement is not None
+        box = placement.box
+        scale = min(area.width() / box.width, area.height() / box.height) * 0.94
+        centre = area.center()
+        to_card = Affine(
+            scale, 0, 0, scale, centre.x() - box.centre[0] * scale, centre.y() - box.centre[1] * scale
+        )
+        sink = PathSink()
+        shape_outline(shape, placement).transformed(to_card).draw(sink)
+        pen = QPen(QColor(colours().teal), 1.5)
+        pen.setDashPattern([4, 3])
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(sink.path)
+
+    def _sign_boxes(self) -> dict[str, QRect]:
+        return {
+            "lock": QRect(WIDTH - 8 - _ICON, 7, _ICON, _ICON),
+            "eye": QRect(WIDTH - 12 - 2 * _ICON, 7, _ICON, _ICON),
+        }
+
+    def _paint_signs(self, painter: QPainter) -> None:
+        is_near = self.underMouse() or self.hasFocus()
+        boxes = self._sign_boxes()
+        if self.item.is_locked or is_near:
+            name = "lock" if self.item.is_locked else "lock-open"
+            icon(name, colours().muted, _ICON).paint(painter, boxes["lock"])
+        if self.item.is_hidden or is_near:
+            name = "eye-off" if self.item.is_hidden else "eye"
+            icon(name, colours().muted, _ICON).paint(painter, boxes["eye"])
+
+    def enterEvent(self, event: object) -> None:
+        """Show the signs."""
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        """Hide the signs."""
+        self.update()
+
+    # pointer and keys
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose, or switch a sign."""
+        at = event.position().toPoint()
+        for name, box in self._sign_boxes().items():
+            if box.adjusted(-3, -3, 3, 3).contains(at):
+                (self.lock_clicked if name == "lock" else self.eye_clicked).emit(self.item.id)
+                return
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._press = at
+            adds = event.modifiers() & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier)
+            self.chosen.emit(self.item.id, bool(adds))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Begin dragging the card."""
+        at = event.position().toPoint()
+        if self._press is None or (at - self._press).manhattanLength() < 8:
+            return
+        self._press = None
+        drag = QDrag(self)
+        data = QMimeData()
+        data.setData(ITEM_MIME, self.item.id.encode())
+        drag.setMimeData(data)
+        drag.setPixmap(self.grab())
+        drag.setHotSpot(at)
+        drag.exec(Qt.DropAction.MoveAction)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Forget the press."""
+        self._press = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Rename."""
+        self.begin_rename()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Ask for the menu."""
+        self.menu_asked.emit(self.item.id, event.globalPos())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Choose with Enter or Space."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.chosen.emit(self.item.id, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+        else:
+            super().keyPressEvent(event)
+
+    def begin_rename(self) -> None:
+        """Edit the name in place; Enter keeps it, Escape does not."""
+        if self._editor is not None:
+            return
+        editor = self._editor = QLineEdit(self.item.name, self)
+        editor.setAccessibleName("Name of the cutout")
+        editor.setGeometry(4, HEIGHT - 32, WIDTH - 8, 28)
+        editor.selectAll()
+        editor.installEventFilter(self)
+        editor.editingFinished.connect(self._on_name_entered)
+        editor.show()
+        editor.setFocus()
+
+    def eventFilter(self, watched: object, event: object) -> bool:
+        """Leave the name as it was on Escape."""
+        if watched is self._editor and isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape:
+            self._close_editor()
+            return True
+        return False
+
+    def _on_name_entered(self) -> None:
+        editor = self._editor
+        if editor is not None:
+            name = editor.text()
+            self._close_editor()
+            self.renamed.emit(self.item.id, name)
+
+    def _close_editor(self) -> None:
+        editor, self._editor = self._editor, None
+        if editor is not None:
+            editor.removeEventFilter(self)
+            editor.hide()
+            editor.deleteLater()
+            self.setFocus()
+
+    # dropping a photo
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take files and picture data; cards go to the tray."""
+        if event.mimeData().hasUrls() or event.mimeData().hasImage():
+            self._is_target = True
+            self.update()
+            event.acceptProposedAction()
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        """Forget it."""
+        self._is_target = False
+        self.update()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Hand on what was dropped."""
+        self._is_target = False
+        self.update()
+        event.acceptProposedAction()
+        self.dropped.emit(event.mimeData(), self.item.id)

@@ -1,0 +1,1 @@
+"""Controls, one a file."""

@@ -1,0 +1,66 @@
+"""Push buttons with an icon, choices of one, and an action's button."""
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QToolButton, QWidget
+
+from glasscap.app.theme.icons import icon
+from glasscap.app.theme.style import colours
+
+
+def push(text: str, on_click: Callable[[], object], *, icon_name: str = "", style: str = "") -> QPushButton:
+    """Return a button; its accessible name is its text."""
+    made = QPushButton(text)
+    made.setAccessibleName(text)
+    if style:
+        made.setObjectName(style)
+    if icon_name:
+        colour = colours().on_teal if style == "primary" else colours().ink
+        made.setIcon(icon(icon_name, colour))
+        made.setIconSize(QSize(16, 16))
+    made.clicked.connect(lambda: on_click())
+    made.setCursor(Qt.CursorShape.ArrowCursor)
+    made.setAutoDefault(False)
+    return made
+
+
+def tool(icon_name: str, name: str, on_click: Callable[[], object], *, style: str = "") -> QToolButton:
+    """Return an icon button; `name` is its tooltip and accessible name."""
+    made = QToolButton()
+    made.setIcon(icon(icon_name, colours().ink))
+    made.setIconSize(QSize(16, 16))
+    made.setToolTip(name)
+    made.setAccessibleName(name)
+    made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    if style:
+        made.setObjectName(style)
+    made.clicked.connect(lambda: on_click())
+    return made
+
+
+class Choice(QWidget):
+    """Buttons of which one is down."""
+
+    def __init__(self, name: str, choices: Sequence[tuple[str, str]], on_choice: Callable[[str], object]) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        self._group = QButtonGroup(self)
+        self.buttons: dict[str, QPushButton] = {}
+        for key, text in choices:
+            made = push(text, lambda key=key: on_choice(key))  # type: ignore[misc]
+            made.setCheckable(True)
+            made.setAccessibleName(f"{name}: {text}")
+            self._group.addButton(made)
+            self.buttons[key] = made
+            row.addWidget(made)
+        row.addStretch(1)
+
+    def show_choice(self, key: str | None) -> None:
+        """Press the button of a choice without telling; None for no button."""
+        self._group.setExclusive(key is not None)
+        for name, made in self.buttons.items():
+            made.setChecked(name == key)

@@ -1,0 +1,137 @@
+"""A number that is typed: arithmetic and units, arrows and wheel, its unit shown at the right."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import QLineEdit
+
+from glasscap.app.theme.fonts import font
+from glasscap.app.theme.style import colours
+from glasscap.editor.numbers import NumberError, format_number, parse_number
+
+_NOTCH = 120
+
+
+@dataclass(frozen=True)
+class NumberSpec:
+    """What a field holds: its name, what stands behind it, range, step of an arrow key, decimals shown.
+
+    `suffix` is a unit ("px", "%", "°", "") or the letter of a length in px ("w", "x").
+    """
+
+    name: str
+    suffix: str = "px"
+    low: float = -1e6
+    high: float = 1e6
+    step: float = 1.0
+    decimals: int = 2
+
+    @property
+    def unit(self) -> str:
+        """The unit typed numbers are in."""
+        return self.suffix if self.suffix in ("px", "%", "°", "") else "px"
+
+
+class NumberField(QLineEdit):
+    """Emits `stepped(value)` once for each value entered; a wrong entry is marked and said, and kept."""
+
+    stepped = Signal(float)
+    refused = Signal(str)
+
+    def __init__(self, spec: NumberSpec, ppi: Callable[[], float] = lambda: 96.0) -> None:
+        super().__init__()
+        self.spec, self._ppi = spec, ppi
+        self._value: float | None = None
+        self.setAccessibleName(f"{spec.name}, {spec.unit}" if spec.unit else spec.name)
+        self.setTextMargins(0, 0, 20 if spec.suffix else 0, 0)
+        self.setMinimumWidth(58)
+        self.editingFinished.connect(self._on_editing_finished)
+        self.textEdited.connect(lambda: self._mark(None))
+
+    @property
+    def value(self) -> float | None:
+        """The value shown, None for several different or none."""
+        return self._value
+
+    def show_value(self, value: float | None) -> None:
+        """Show a value without telling; what is being typed is left alone."""
+        self._value = value
+        if not (self.hasFocus() and self.isModified()):
+            self._write()
+
+    def _write(self) -> None:
+        self.setText("" if self._value is None else format_number(self._value, self.spec.decimals))
+        self.setModified(False)
+        self._mark(None)
+
+    def _mark(self, why: str | None) -> None:
+        if self.property("wrong") != (why is not None):
+            self.setProperty("wrong", why is not None)
+            self.style().unpolish(self)
+            self.style().polish(self)
+        self.setToolTip(why or f"{self.spec.name}: type a number or a sum such as 400/3")
+
+    def _on_editing_finished(self) -> None:
+        if not self.isModified():
+            return
+        try:
+            value = parse_number(self.text(), unit=self.spec.unit, ppi=self._ppi())
+            self._check(value)
+        except NumberError as error:
+            self._mark(str(error))
+            self.refused.emit(f"{self.spec.name}: {error}")
+            return
+        self.setModified(False)
+        self._enter(value)
+
+    def _check(self, value: float) -> None:
+        low, high = (format_number(v) for v in (self.spec.low, self.spec.high))
+        if not self.spec.low <= value <= self.spec.high:
+            raise NumberError(f"use {low} to {high}")
+
+    def _enter(self, value: float) -> None:
+        if value != self._value:
+            self._value = value
+            self.stepped.emit(value)
+        self._write()
+
+    def step(self, count: float) -> None:
+        """Go up or down by steps, within the range."""
+        if self._value is not None and self.isEnabled():
+            value = round(self._value + count * self.spec.step, 6)
+            self._enter(min(max(value, self.spec.low), self.spec.high))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Step with the arrow keys; Escape takes back what is being typed."""
+        steps = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+        if steps is not None:
+            self._on_editing_finished()
+            self.step(steps * (10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1))
+        elif event.key() == Qt.Key.Key_Escape and self.isModified():
+            self._write()
+        else:
+            super().keyPressEvent(event)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        """Step with the wheel when the field is in use."""
+        if self.hasFocus():
+            self.step(event.angleDelta().y() / _NOTCH)
+            event.accept()
+        else:
+            event.ignore()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the unit in the right margin."""
+        super().paintEvent(event)
+        if self.spec.suffix:
+            painter = QPainter(self)
+            painter.setPen(colours().muted)
+            painter.setFont(font(11))
+            painter.drawText(
+                self.rect().adjusted(0, 0, -8, 0),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+                self.spec.suffix,
+            )
+            painter.end()

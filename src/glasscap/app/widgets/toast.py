@@ -1,0 +1,63 @@
+"""A message at the bottom of the window that does not get in the way; errors stay until closed."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
+
+from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.labels import label
+
+_BRIEF_MS, _WIDEST = 5000, 620
+
+
+class Toast(QFrame):
+    """Shows one message at a time."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("toast")
+        self.text = label("")
+        self.text.setWordWrap(True)
+        self.text.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self._more: QPushButton | None = None
+        self._close = push("Close", self.hide)
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(14, 7, 8, 7)
+        self._row.addWidget(self.text, 1)
+        self._row.addWidget(self._close)
+        self._timer = QTimer(self, singleShot=True, interval=_BRIEF_MS)
+        self._timer.timeout.connect(self.hide)
+        self.hide()
+
+    def say(
+        self, words: str, *, stays: bool = False, more: tuple[str, Callable[[], object]] | None = None
+    ) -> None:
+        """Show words; `more` is a further button's text and what it does."""
+        if self._more is not None:
+            self._row.removeWidget(self._more)
+            self._more.deleteLater()
+            self._more = None
+        if more is not None:
+            self._more = push(*more)
+            self._row.insertWidget(1, self._more)
+        self.text.setText(words)
+        self.setAccessibleName(words)
+        self.show()
+        self.place()
+        self._timer.stop()
+        if not stays:
+            self._timer.start()
+
+    def place(self) -> None:
+        """Sit in the lower middle of the window."""
+        parent = self.parentWidget()
+        if parent is None or not self.isVisible():
+            return
+        room = min(_WIDEST, parent.width() - 40)
+        words = self.text.fontMetrics().horizontalAdvance(self.text.text())
+        self.setFixedWidth(min(room, words + self.sizeHint().width() - self.text.sizeHint().width() + 50))
+        self.text.setMinimumHeight(self.text.heightForWidth(max(80, self.width() - 150)))
+        self.adjustSize()
+        self.move((parent.width() - self.width()) // 2, parent.height() - self.height() - 118)
+        self.raise_()

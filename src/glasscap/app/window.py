@@ -1,0 +1,304 @@
+"""The main window: start view or workbench, the actions, what comes in from outside."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QMimeData, Qt
+from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication, QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QLineEdit,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from glasscap.app.background import run_waiting
+from glasscap.app.item_commands import ItemCommands
+from glasscap.app.job_files import JobFiles
+from glasscap.app.keys_card import KeysCard
+from glasscap.app.photo_intake import Incoming, PhotoIntake, incoming_from
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.start_view import StartView
+from glasscap.app.theme.icons import app_icon
+from glasscap.app.theme.style import apply_theme
+from glasscap.app.topbar import TopBar
+from glasscap.app.widgets.toast import Toast
+from glasscap.app.workbench import Workbench
+from glasscap.core.document.model import Job, Sheet
+from glasscap.core.errors import GlassCapError
+from glasscap.core.formats.job import ENDING
+from glasscap.core.formats.photo_header import ENDINGS
+from glasscap.core.render.photos import PhotoStore
+from glasscap.demo.job import DEMO_TITLE, demo_job
+from glasscap.editor.actions import ACTIONS
+from glasscap.files.jobs import new_store
+
+_SIZE, _SMALLEST = (1280, 800), (1024, 700)
+_SHAPE_FIRST = (1080, 1080)
+_PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS) + ")"
+
+
+class Window(QMainWindow):
+    """One job, one window."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWindowIcon(app_icon())
+        self.setMinimumSize(*_SMALLEST)
+        self.resize(*_SIZE)
+        self.session = Session(empty_job(), new_store())
+        self.service = RenderService(self.session.store)
+        self.items = ItemCommands(self.session)
+        self.files = JobFiles(self.session, self)
+        self.intake = PhotoIntake(self.session, self)
+        self.actions_by_id = self._make_actions()
+        self._pages = QStackedWidget()
+        self._centre = QWidget()
+        self._centre.setObjectName("panel")
+        self._column = QVBoxLayout(self._centre)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(0)
+        self._column.addWidget(self._pages, 1)
+        self.setCentralWidget(self._centre)
+        self._build_views()
+        self.toast = Toast(self)
+        self._connect()
+        self._show_start()
+
+    # parts
+
+    def _make_actions(self) -> dict[str, QAction]:
+        own: dict[str, Callable[[], object]] = {
+            "new": self._on_new,
+            "open": self.files.ask_open,
+            "save": self.files.save,
+            "save_as": self.files.ask_save,
+            "add_photos": self._on_add_photos,
+            "export": self._on_export,
+            "close": self.close,
+            "rename": lambda: self.workbench.begin_rename(),
+            "zoom_in": lambda: self.workbench.bench.zoom_by(1.25),
+            "zoom_out": lambda: self.workbench.bench.zoom_by(0.8),
+            "fit": lambda: self.workbench.bench.fit(),
+            "actual": lambda: self.workbench.bench.zoom_to(1.0),
+            "keys": self._on_keys,
+        }
+        callbacks = {**self.items.table, **own}
+        made = {}
+        for spec in ACTIONS:
+            action = QAction(spec.text, self)
+            action.setShortcut(spec.shortcut)
+            action.triggered.connect(lambda _=False, run=callbacks[spec.id]: run())
+            if spec.id in ("wire", "snap"):
+                action.setCheckable(True)
+            self.addAction(action)
+            made[spec.id] = action
+        return made
+
+    def _build_views(self) -> None:
+        """Make top bar, start view and workbench in the desktop's colours."""
+        self.topbar = TopBar(self.session, self.actions_by_id)
+        self.start = StartView()
+        self.workbench = Workbench(self.session, self.service, self.actions_by_id)
+        self._column.insertWidget(0, self.topbar)
+        self._pages.addWidget(self.start)
+        self._pages.addWidget(self.workbench)
+        bench = self.workbench.bench
+        bench.zoom_changed.connect(self.topbar.show_zoom)
+        bench.dropped.connect(self._on_dropped)
+        self.workbench.tray.dropped.connect(self._on_dropped)
+        self.workbench.tray.add_asked.connect(self._on_add_photos)
+        self.workbench.steps.photo.swap_asked.connect(self._on_swap)
+        self.start.open_asked.connect(self._on_add_photos)
+        self.start.paste_asked.connect(self.items.paste)
+        self.start.shape_asked.connect(self._on_start_from_shape)
+        self.start.demo_asked.connect(self.open_demo)
+        self.start.recent_asked.connect(lambda path: self.files.open(Path(path)))
+        self.start.dropped.connect(lambda mime: self._on_dropped(mime, None))
+
+    def _connect(self) -> None:
+        session = self.session
+        session.problem_found.connect(self.complain)
+        session.saved_changed.connect(self._on_saved_changed)
+        session.view_changed.connect(self._on_view_changed)
+        self.service.failed.connect(self.complain)
+        self.items.said.connect(self.complain)
+        self.items.photos_pasted.connect(self.take)
+        self.files.said.connect(self.complain)
+        self.files.opened.connect(self.show_job)
+        self.intake.said.connect(self.complain)
+        self.intake.job_needed.connect(self._on_job_needed)
+        QGuiApplication.styleHints().colorSchemeChanged.connect(self._on_scheme_changed)
+
+    # views
+
+    @property
+    def has_job(self) -> bool:
+        """Whether the workbench is up."""
+        return self._pages.currentWidget() is self.workbench
+
+    @property
+    def is_settled(self) -> bool:
+        """Whether the screen shows the job as it is, from whole photos."""
+        return self.workbench.bench.is_current and self.service.is_idle
+
+    def _show_start(self) -> None:
+        self.start.show_recent()
+        self._show_page(self.start)
+
+    def _show_page(self, page: QWidget) -> None:
+        self._pages.setCurrentWidget(page)
+        self._on_place_changed()
+        self._on_saved_changed()
+
+    def _on_place_changed(self) -> None:
+        self.topbar.show_place(has_job=self.has_job, is_exporting=self.workbench.is_exporting)
+        always = {"new", "open", "add_photos", "paste", "close", "keys"}
+        on_export = {"export", "save", "save_as", "undo", "redo"}
+        for key, action in self.actions_by_id.items():
+            is_bench = self.has_job and not self.workbench.is_exporting
+            action.setEnabled(is_bench or key in always or (self.has_job and key in on_export))
+
+    def show_job(self, job: Job, store: PhotoStore, path: Path | None, title: str = "") -> None:
+        """Show another job; `title` names one that has no file yet."""
+        self.service.use_store(store)
+        self.session.replace_job(job, store, path, title)
+        self.workbench.show_export(False)
+        self._show_page(self.workbench)
+        self.workbench.bench.fit()
+        front = next((i.id for i in reversed(job.sheets[0].items) if not i.is_locked), None)
+        self.session.select(() if front is None else (front,))
+        self.workbench.bench.setFocus()
+
+    def open_demo(self) -> None:
+        """Show the demo job, as a job not yet saved."""
+        if not self.files.may_leave():
+            return
+        try:
+            job, store = run_waiting(self, "Opening the demo job", lambda ticket: demo_job())
+        except GlassCapError as error:
+            self.complain(error.line)
+            return
+        self.show_job(job, store, None, DEMO_TITLE)
+
+    def _on_scheme_changed(self) -> None:
+        """Make the views anew in the other colours; job, selection and view stay."""
+        app = QApplication.instance()
+        if not isinstance(app, QApplication):
+            return
+        apply_theme(app)
+        viewport, is_exporting, had_job = self.workbench.bench.viewport, self.workbench.is_exporting, self.has_job
+        for page in (self.start, self.workbench):
+            self._pages.removeWidget(page)
+            page.deleteLater()
+        self._column.removeWidget(self.topbar)
+        self.topbar.deleteLater()
+        self._build_views()
+        self._show_page(self.workbench if had_job else self.start)
+        self.workbench.show_export(is_exporting)
+        self.workbench.bench.set_viewport(viewport)
+        self._on_place_changed()
+
+    # saying things
+
+    def complain(self, words: str) -> None:
+        """Show a problem until it is closed."""
+        self.toast.say(words, stays=True)
+
+    def _on_saved_changed(self) -> None:
+        if self.has_job:
+            self.setWindowTitle(f"{self.session.name}[*] - Glass Cap")
+            self.setWindowModified(not self.session.is_saved)
+        else:
+            self.setWindowTitle("Glass Cap")
+
+    def _on_view_changed(self) -> None:
+        self.actions_by_id["wire"].setChecked(self.session.is_wire)
+        self.actions_by_id["snap"].setChecked(self.session.is_snapping)
+
+    # what comes in
+
+    def take(self, incoming: Incoming, target: str | None = None) -> None:
+        """Take files and picture data: a job is opened, photos are added or swapped in."""
+        jobs = [p for p in incoming.paths if p.suffix.lower() == ENDING]
+        if jobs:
+            self.files.open(jobs[0])
+            return
+        self.intake.take(incoming, target, is_new_job=not self.has_job)
+
+    def _on_dropped(self, mime: QMimeData, target: str | None) -> None:
+        incoming = incoming_from(mime)
+        if incoming.paths or incoming.data:
+            self.take(incoming, target)
+        else:
+            self.complain("What was dropped is no picture and no file on this machine")
+
+    def _on_job_needed(self, job: Job, found: object) -> None:
+        self.show_job(job, self.session.store, None)
+
+    def _on_add_photos(self) -> None:
+        self.take(Incoming(self._ask_photos("Open photographs")))
+
+    def _on_swap(self) -> None:
+        item = self.session.item
+        if item is not None:
+            self.take(Incoming(self._ask_photos("Choose another photo")[:1]), item.id)
+
+    def _ask_photos(self, title: str) -> tuple[Path, ...]:
+        chosen, _ = QFileDialog.getOpenFileNames(self, title, str(Path.home()), _PHOTO_FILTER)
+        return tuple(Path(c) for c in chosen)
+
+    def _on_start_from_shape(self) -> None:
+        sheet = Sheet("s1", "Sheet 1", *_SHAPE_FIRST)
+        self.show_job(Job((sheet,)), new_store(), None)
+        self.session.set_drawing("circle")
+
+    # commands of the window
+
+    def _on_new(self) -> None:
+        if self.files.may_leave():
+            store = new_store()
+            self.service.use_store(store)
+            self.session.replace_job(empty_job(), store, None)
+            self._show_start()
+
+    def _on_export(self) -> None:
+        self.workbench.show_export(not self.workbench.is_exporting)
+        if self.session.path is not None:
+            self.workbench.export.set_folder(self.session.path.parent)
+        self._on_place_changed()
+
+    def _on_keys(self) -> None:
+        KeysCard(self).open()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Leave the export view with Escape."""
+        if event.key() == Qt.Key.Key_Escape and self.workbench.is_exporting:
+            self._on_export()
+        else:
+            super().keyPressEvent(event)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the message in its place."""
+        super().resizeEvent(event)
+        self.toast.place()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Ask about unsaved work; end the threads."""
+        focus = QApplication.focusWidget()
+        if isinstance(focus, QLineEdit):
+            focus.clearFocus()
+        if self.has_job and not self.files.may_leave():
+            event.ignore()
+            return
+        self.service.stop()
+        event.accept()
+
+
+def empty_job() -> Job:
+    """Return a job with an empty sheet."""
+    return Job((Sheet("s1", "Sheet 1", *_SHAPE_FIRST),))

@@ -1,0 +1,87 @@
+"""The view of a job: steps, bench, proof, tray; the export view in their place."""
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QAction, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
+
+from glasscap.app.bench.bench import Bench
+from glasscap.app.bench.grip_bar import GripBar
+from glasscap.app.export.export_view import ExportView
+from glasscap.app.proof.proof_panel import ProofPanel
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.steps.steps_panel import StepsPanel
+from glasscap.app.tray.tray import Tray
+
+_ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock", "mask", "take_apart", "join",
+              "cover", "", "forward", "backward", "to_front", "to_back")  # fmt: skip
+
+
+class Workbench(QWidget):
+    """Holds the parts; knows no job data."""
+
+    def __init__(self, session: Session, service: RenderService, actions: dict[str, QAction]) -> None:
+        super().__init__()
+        self._session, self._actions = session, actions
+        self.steps, self.bench = StepsPanel(session), Bench(session, service)
+        self.proof, self.tray = ProofPanel(session, service), Tray(session, service)
+        self.export = ExportView(session, service)
+        self.bar = GripBar(session, self.bench)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        place = QWidget()
+        row = QHBoxLayout(place)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.steps)
+        row.addWidget(self.bench, 1)
+        row.addWidget(self.proof)
+        bench_page = QWidget()
+        pages = QVBoxLayout(bench_page)
+        pages.setContentsMargins(0, 0, 0, 0)
+        pages.setSpacing(0)
+        pages.addWidget(place, 1)
+        pages.addWidget(self.tray)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(bench_page)
+        self.pages.addWidget(self.export)
+        column.addWidget(self.pages)
+        self.bench.installEventFilter(self)
+        self.tray.menu_asked.connect(self._show_item_menu)
+        self.steps.shape.take_apart_asked.connect(actions["take_apart"].trigger)
+        self.steps.shape.join_asked.connect(actions["join"].trigger)
+
+    @property
+    def is_exporting(self) -> bool:
+        """Whether the export view is up."""
+        return self.pages.currentWidget() is self.export
+
+    def show_export(self, is_on: bool) -> None:
+        """Go to the export view, or back."""
+        self.pages.setCurrentIndex(1 if is_on else 0)
+        if is_on:
+            self.export.begin()
+        else:
+            self.bench.setFocus()
+
+    def begin_rename(self) -> None:
+        """Edit the name of the item selected last, in the tray."""
+        if self._session.selected:
+            self.tray.cards[self._session.selected[-1]].begin_rename()
+
+    def eventFilter(self, watched: object, event: object) -> bool:
+        """Keep the grip bar in its place."""
+        if watched is self.bench and isinstance(event, QResizeEvent):
+            self.bar.place()
+        return False
+
+    def _show_item_menu(self, at: QPoint) -> None:
+        menu = QMenu(self)
+        for key in _ITEM_MENU:
+            if key:
+                menu.addAction(self._actions[key])
+            else:
+                menu.addSeparator()
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(at)

@@ -1,0 +1,67 @@
+"""Every command once, as data: id, words, shortcut. Only app builds the toolkit's objects from it."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Action:
+    """One command: `shortcut` in the toolkit's portable text, "" for none; `section` for menus and keys."""
+
+    id: str
+    text: str
+    shortcut: str
+    section: str
+
+
+ACTIONS: tuple[Action, ...] = (
+    Action("new", "New job", "Ctrl+N", "Job"),
+    Action("open", "Open…", "Ctrl+O", "Job"),
+    Action("save", "Save", "Ctrl+S", "Job"),
+    Action("save_as", "Save as…", "Ctrl+Shift+S", "Job"),
+    Action("add_photos", "Add photos…", "Ctrl+Shift+O", "Job"),
+    Action("export", "Export…", "Ctrl+E", "Job"),
+    Action("close", "Close window", "Ctrl+W", "Job"),
+    Action("undo", "Undo", "Ctrl+Z", "Edit"),
+    Action("redo", "Redo", "Ctrl+Shift+Z", "Edit"),
+    Action("cut", "Cut", "Ctrl+X", "Edit"),
+    Action("copy", "Copy", "Ctrl+C", "Edit"),
+    Action("paste", "Paste", "Ctrl+V", "Edit"),
+    Action("duplicate", "Duplicate", "Ctrl+D", "Edit"),
+    Action("delete", "Delete", "Del", "Edit"),
+    Action("select_all", "Select all", "Ctrl+A", "Edit"),
+    Action("rename", "Rename", "F2", "Cutout"),
+    Action("hide", "Hide or show", "Ctrl+H", "Cutout"),
+    Action("lock", "Lock or unlock", "Ctrl+L", "Cutout"),
+    Action("mask", "Mask on or off", "Ctrl+M", "Cutout"),
+    Action("take_apart", "Take apart", "Ctrl+Shift+J", "Cutout"),
+    Action("join", "Join", "Ctrl+J", "Cutout"),
+    Action("cover", "Cover the shape", "Ctrl+K", "Cutout"),
+    Action("forward", "One place forward", "PgUp", "Cutout"),
+    Action("backward", "One place back", "PgDown", "Cutout"),
+    Action("to_front", "To the front", "Ctrl+PgUp", "Cutout"),
+    Action("to_back", "To the back", "Ctrl+PgDown", "Cutout"),
+    Action("grip_photo", "Grip the photo", "P", "Grips"),
+    Action("grip_together", "Grip both together", "T", "Grips"),
+    Action("grip_shape", "Grip the shape", "S", "Grips"),
+    Action("zoom_in", "Zoom in", "Ctrl++", "View"),
+    Action("zoom_out", "Zoom out", "Ctrl+-", "View"),
+    Action("fit", "Fit the sheet", "Ctrl+0", "View"),
+    Action("actual", "100 %", "Ctrl+1", "View"),
+    Action("wire", "Wire view", "Ctrl+Shift+W", "View"),
+    Action("snap", "Snapping", "Ctrl+Shift+G", "View"),
+    Action("keys", "Keys", "F1", "Help"),
+)
+
+# What the pointer and unlisted keys do, for the key card.
+GESTURES: tuple[tuple[str, str], ...] = (
+    ("Arrows, Shift + arrows", "move what the grip holds by 1 px, by 10 px"),
+    ("Shift while dragging", "keep to one axis, keep proportions, turn in 15° steps"),
+    ("Ctrl on a handle", "size about the centre"),
+    ("Ctrl or right button while drawing", "carry the shape along"),
+    ("Alt while dragging", "do not snap"),
+    ("Ctrl + wheel, pinch", "zoom about the pointer"),
+    ("Wheel, middle button", "move the view"),
+    ("Escape", "back out one level"),
+)
+
+BY_ID = {action.id: action for action in ACTIONS}

@@ -1,0 +1,36 @@
+"""Cutouts on the clipboard: a small job file, so that they can be pasted into another job."""
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from glasscap.core.document.edits import drop_unused_photos
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.query import find_item
+from glasscap.core.errors import GlassCapError
+from glasscap.core.formats.job import JobFile, read_job, write_job
+from glasscap.core.render.photos import PhotoStore
+
+MIME = "application/vnd.glasscap.cutouts"
+
+
+def copied(job: Job, sheet_id: str, item_ids: Sequence[str], store: PhotoStore) -> bytes:
+    """Return items (in the sheet's order) and their photos as bytes. Raises PhotoMissingError."""
+    sheet = next(s for s in job.sheets if s.id == sheet_id)
+    items = tuple(i for i in sheet.items if i.id in item_ids)
+    small = drop_unused_photos(replace(job, sheets=(replace(sheet, items=items),)))
+    embedded = replace(small, photos=tuple(replace(p, link=None) for p in small.photos))
+    return write_job(embedded, store.data)
+
+
+def pasted(data: bytes) -> JobFile | None:
+    """Return what `copied` put there, or None for anything else."""
+    try:
+        return read_job(data, "clipboard")
+    except GlassCapError:
+        return None
+
+
+def items_in(found: JobFile) -> tuple[Item, ...]:
+    """Return the items of a clipboard job."""
+    return tuple(find_item(found.job, i.id) for i in found.job.sheets[0].items)

@@ -1,0 +1,166 @@
+"""What the worker computes for the screen: frozen requests in, frozen answers out."""
+
+import dataclasses
+from dataclasses import dataclass
+from threading import Event
+
+import numpy as np
+from msgspec.structs import replace
+
+from glasscap.core.document.model import Job, Keeps, PhotoRecord
+from glasscap.core.document.query import find_item, find_sheet, photo_of
+from glasscap.core.document.region import cutout_region
+from glasscap.core.errors import GlassCapError, PhotoError
+from glasscap.core.formats.photo import read_draft
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultiplied
+from glasscap.core.raster.resample import Pyramid
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import Part, Plan, part_bounds, plan_view, replace_plan
+
+_DRAFT_PX = 700
+_MISSING_GREY = 150
+
+
+@dataclass(frozen=True)
+class BenchRequest:
+    """One frame of the bench: a sheet through a map, and whose hidden photo to show as a ghost."""
+
+    job: Job
+    sheet_id: str
+    to_device: Affine
+    box: PixelBox
+    ghost_id: str | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class Frame:
+    """Premultiplied RGBA, uint8, shape (h, w, 4), and where it lies in device px; None for nothing."""
+
+    rgba: Bytes
+    x: int
+    y: int
+
+
+@dataclass(frozen=True, eq=False)
+class BenchFrame:
+    """The answer: the sheet, the ghost (both possibly None), and photos that were only drafts."""
+
+    request: BenchRequest
+    sheet: Frame | None
+    ghost: Frame | None
+    drafts: tuple[PhotoRecord, ...] = ()
+    problem: str = ""
+
+
+class ScreenPhotos:
+    """Photos for the screen: a quick draft until the whole is decoded, a grey plate for a missing one."""
+
+    def __init__(self, store: PhotoStore) -> None:
+        self.store = store
+        self._drafts: dict[str, Pyramid] = {}
+        self.used_drafts: list[PhotoRecord] = []
+        self.problem = ""
+
+    def begin(self) -> None:
+        """Forget what the last frame used."""
+        self.used_drafts, self.problem = [], ""
+
+    def pyramid(self, photo: PhotoRecord) -> Pyramid:
+        """Return the photo as well as it is at hand."""
+        if self.store.is_decoded(photo):
+            self._drafts.pop(photo.sha256, None)
+            return self.store.pyramid(photo)
+        try:
+            return self._draft(photo)
+        except PhotoError as error:
+            self.problem = error.line
+            return self._keep(photo, _plate())
+
+    def _draft(self, photo: PhotoRecord) -> Pyramid:
+        if photo.sha256 not in self._drafts:
+            draft = read_draft(self.store.data(photo), photo.name, _DRAFT_PX)
+            if draft is None:
+                return self.store.pyramid(photo)
+            self._keep(photo, draft)
+        self.used_drafts.append(photo)
+        return self._drafts[photo.sha256]
+
+    def _keep(self, photo: PhotoRecord, pixels: PhotoPixels) -> Pyramid:
+        kept = self._drafts[photo.sha256] = Pyramid(pixels, (photo.width, photo.height))
+        return kept
+
+
+def _plate() -> PhotoPixels:
+    plate = np.full((2, 2, 4), _MISSING_GREY, np.uint8)
+    plate[..., 3] = 255
+    return PhotoPixels(plate, is_opaque=True)
+
+
+def bench_frame(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> BenchFrame:
+    """Render one frame of the bench. Errors become words in the answer."""
+    photos.begin()
+    sheet = find_sheet(request.job, request.sheet_id)
+    try:
+        ghost = _ghost(request, photos, cache)
+        plan = plan_view(request.job, sheet, request.to_device, request.box, "preview")
+        picture = frame_of(render(_cropped(plan), photos, cache))
+    except GlassCapError as error:
+        return BenchFrame(request, None, None, (), error.line)
+    return BenchFrame(request, picture, ghost, tuple(photos.used_drafts), photos.problem)
+
+
+def _cropped(plan: Plan) -> Plan:
+    box = PixelBox(0, 0, 0, 0)
+    for part in plan.parts:
+        box = box.union(part_bounds(part).intersection(plan.box))
+    return replace_plan(plan, box=box)
+
+
+def frame_of(picture: Picture) -> Frame | None:
+    """Return a picture ready for the screen, or None for an empty one."""
+    if picture.width == 0 or picture.height == 0:
+        return None
+    return Frame(premultiplied_sparsely(picture.rgba), picture.x, picture.y)
+
+
+def premultiplied_sparsely(rgba: Bytes) -> Bytes:
+    """Return straight RGBA premultiplied; only pixels that are neither empty nor full are computed."""
+    alpha = rgba[..., 3]
+    partial = np.flatnonzero((alpha - 1).ravel() < 254)
+    out = rgba.copy()
+    flat = out.reshape(-1, 4)
+    flat[partial] = premultiplied(flat[partial])
+    return out
+
+
+def _ghost(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
+    """Return the hidden part of one photo: its box less its shape."""
+    if request.ghost_id is None:
+        return None
+    item = find_item(request.job, request.ghost_id)
+    photo = photo_of(request.job, item)
+    if photo is None or item.shape is None or item.is_hidden or not item.is_masked:
+        return None
+    region = cutout_region(item, (photo.width, photo.height), request.to_device)
+    if region is None or region.shape is None:
+        return None
+    other: Keeps = "outside" if region.shape.keeps == "inside" else "inside"
+    hidden = dataclasses.replace(region, shape=replace(region.shape, keeps=other))
+    plan = _cropped(Plan(request.box, (Part(photo, hidden),), "preview"))
+    return frame_of(render(plan, photos, cache))
+
+
+def decode_fully(photos: tuple[PhotoRecord, ...], store: PhotoStore, stop: Event) -> list[str]:
+    """Decode photos into the store; return messages for those that cannot be."""
+    problems = []
+    for photo in photos:
+        if stop.is_set():
+            break
+        try:
+            store.pyramid(photo).halved(1)
+        except PhotoError as error:
+            problems.append(error.line)
+    return problems

@@ -1,0 +1,90 @@
+"""The handles of what the grip holds, in sheet px."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from glasscap.core.document.grips import Grip, held
+from glasscap.core.document.model import Cutout, PhotoRecord
+from glasscap.core.geometry.types import Affine
+from glasscap.core.shapes.library.table import find_shape
+
+HandleKind = Literal["corner", "side", "turn"]
+
+
+@dataclass(frozen=True)
+class Frame:
+    """A turned rectangle: the map from its own centred px, and its size in them."""
+
+    to_sheet: Affine
+    width: float
+    height: float
+
+    def point(self, u: float, v: float) -> tuple[float, float]:
+        """Return the sheet point at (u, v), each -1 to 1 across the frame."""
+        return self.to_sheet.apply(u * self.width / 2, v * self.height / 2)
+
+
+@dataclass(frozen=True)
+class Handle:
+    """One handle: where on the frame (u, v from -1 to 1), and where on the sheet."""
+
+    kind: HandleKind
+    grip: Grip
+    u: float
+    v: float
+    x: float
+    y: float
+
+
+_CORNERS = ((-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0))
+_SIDES = ((0.0, -1.0), (1.0, 0.0), (0.0, 1.0), (-1.0, 0.0))
+
+
+def photo_frame(cutout: Cutout, photo: PhotoRecord) -> Frame | None:
+    """Return the frame of a cutout's photo."""
+    placement = cutout.content_placement
+    if placement is None:
+        return None
+    centred = Affine.translation(photo.width / 2, photo.height / 2)
+    to_sheet = placement.to_sheet(photo.width, photo.height).after(centred)
+    return Frame(to_sheet, photo.width, photo.height)
+
+
+def shape_frame(cutout: Cutout) -> Frame | None:
+    """Return the frame of a cutout's shape."""
+    placement = cutout.shape_placement
+    if placement is None:
+        return None
+    return Frame(placement.to_sheet, placement.width, placement.height)
+
+
+def frame_for(cutout: Cutout, photo: PhotoRecord | None, grip: Grip) -> Frame | None:
+    """Return the frame a grip's handles sit on: the photo's, else the shape's."""
+    if held(grip, cutout) == "photo":
+        return None if photo is None else photo_frame(cutout, photo)
+    return shape_frame(cutout)
+
+
+def handles_for(cutout: Cutout, photo: PhotoRecord | None, grip: Grip, reach: float) -> tuple[Handle, ...]:
+    """Return the handles of a cutout under a grip; `reach` sheet px from the frame to the turn handle.
+
+    A photo and a cutout held together have corners only, so neither is ever distorted by a drag.
+    """
+    frame = frame_for(cutout, photo, grip)
+    if frame is None or cutout.is_locked:
+        return ()
+    really = held(grip, cutout)
+    spots: list[tuple[HandleKind, float, float]] = [("corner", u, v) for u, v in _CORNERS]
+    if really == "shape" and cutout.shape is not None:
+        sides: list[tuple[HandleKind, float, float]] = [("side", u, v) for u, v in _SIDES]
+        spots = sides if find_shape(cutout.shape.name).has_equal_sides else [*spots, *sides]
+    found = [Handle(kind, really, u, v, *frame.point(u, v)) for kind, u, v in spots]
+    x, y = _beyond_top(frame, reach)
+    return (*found, Handle("turn", really, 0.0, -1.0, x, y))
+
+
+def _beyond_top(frame: Frame, reach: float) -> tuple[float, float]:
+    top, centre = frame.point(0, -1), frame.point(0, 0)
+    dx, dy = top[0] - centre[0], top[1] - centre[1]
+    length = max((dx * dx + dy * dy) ** 0.5, 1e-9)
+    return top[0] + dx / length * reach, top[1] + dy / length * reach

@@ -1,0 +1,74 @@
+"""Snapping a moved box to lines, and the guides to show for it."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from glasscap.core.document.model import Cutout, PhotoRecord, Sheet
+from glasscap.core.document.placement import frame_box
+from glasscap.core.geometry.types import Box
+
+
+@dataclass(frozen=True)
+class Guide:
+    """A line that was snapped to: `is_vertical` with x = `at`, else y = `at`, in sheet px."""
+
+    is_vertical: bool
+    at: float
+
+
+@dataclass(frozen=True)
+class Lines:
+    """Where boxes may snap to: x of vertical lines, y of level ones."""
+
+    xs: tuple[float, ...] = ()
+    ys: tuple[float, ...] = ()
+
+    def with_box(self, box: Box) -> "Lines":
+        """Return them with a box's edges and middles added."""
+        cx, cy = box.centre
+        return Lines((*self.xs, box.x0, cx, box.x1), (*self.ys, box.y0, cy, box.y1))
+
+
+@dataclass(frozen=True)
+class Snapped:
+    """The shift that snaps, and the guides to show."""
+
+    dx: float = 0.0
+    dy: float = 0.0
+    guides: tuple[Guide, ...] = ()
+
+
+def snap_lines(sheet: Sheet, photo_box: Box | None) -> Lines:
+    """Return the lines of a sheet's and a photo's edges and middles."""
+    lines = Lines().with_box(Box(0, 0, sheet.width, sheet.height))
+    return lines if photo_box is None else lines.with_box(photo_box)
+
+
+def photo_box(cutout: Cutout, photo: PhotoRecord | None) -> Box | None:
+    """Return the box of a cutout's whole photo in sheet px."""
+    if photo is None or cutout.content_placement is None:
+        return None
+    to_sheet = cutout.content_placement.to_sheet(photo.width, photo.height)
+    return frame_box(to_sheet, 0, 0, photo.width, photo.height)
+
+
+def snap_box(box: Box, lines: Lines, reach: float) -> Snapped:
+    """Return the shift of at most `reach` sheet px that brings an edge or the middle onto a line."""
+    cx, cy = box.centre
+    dx, x = _nearest((box.x0, cx, box.x1), lines.xs, reach)
+    dy, y = _nearest((box.y0, cy, box.y1), lines.ys, reach)
+    guides = [Guide(True, x)] if x is not None else []
+    return Snapped(dx, dy, (*guides, *([Guide(False, y)] if y is not None else [])))
+
+
+def snap_point(x: float, y: float, lines: Lines, reach: float) -> Snapped:
+    """Return the shift of at most `reach` that brings a point onto lines."""
+    return snap_box(Box(x, y, x, y), lines, reach)
+
+
+def _nearest(values: Sequence[float], lines: Sequence[float], reach: float) -> tuple[float, float | None]:
+    pairs = [(abs(line - v), line - v, line) for v in values for line in lines]
+    if not pairs:
+        return 0.0, None
+    distance, shift, line = min(pairs)
+    return (shift, line) if distance <= reach else (0.0, None)

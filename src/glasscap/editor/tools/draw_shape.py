@@ -1,0 +1,81 @@
+"""Drawing a new shape on the bench: a circle stays a circle, Ctrl or the right button carries it along."""
+
+import math
+
+from msgspec.structs import replace
+
+from glasscap.core.document.edits import add_items, set_shape
+from glasscap.core.document.model import Cutout, Job, Shape, library_shape
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.query import fresh_ids, fresh_name
+from glasscap.core.shapes.library.table import find_shape
+from glasscap.editor.numbers import format_number
+from glasscap.editor.snapping import snap_point
+from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
+
+_SMALLEST_DRAWN = 2.0
+
+
+def draw_shape(scene: Scene, press: PointerEvent, name: str) -> Tool:
+    """Draw from corner to corner; Shift gives equal sides.
+
+    With a cutout selected it gets this shape; else a shape is made that waits for a photo.
+    """
+    spec = find_shape(name)
+    start, last = _snapped(scene, press), press
+    shape, shown = library_shape(name), Shown(scene.job)
+    event = press
+    while True:
+        if event.has_ctrl or event.has_right_button:
+            start = (start[0] + event.x - last.x, start[1] + event.y - last.y)
+        last = event
+        box = _box(scene, start, event, is_equal=spec.has_equal_sides or event.has_shift)
+        is_drawn = box[2] >= _SMALLEST_DRAWN and box[3] >= _SMALLEST_DRAWN
+        if is_drawn:
+            shown = _drawn(scene, shape, box)
+        if event.is_released:
+            return _edit(scene, shown.job) if is_drawn else None
+        event = yield shown
+
+
+def _snapped(scene: Scene, event: PointerEvent) -> tuple[float, float]:
+    if not scene.is_snapping or event.has_alt:
+        return event.x, event.y
+    lines = scene.lines_for("shape") if scene.selected else scene.lines
+    snap = snap_point(event.x, event.y, lines, scene.reach)
+    return math.floor(event.x + snap.dx + 0.5), math.floor(event.y + snap.dy + 0.5)
+
+
+def _box(
+    scene: Scene, start: tuple[float, float], event: PointerEvent, *, is_equal: bool
+) -> tuple[float, float, float, float]:
+    """Return centre x, y, width, height."""
+    end = _snapped(scene, event)
+    width, height = abs(end[0] - start[0]), abs(end[1] - start[1])
+    if is_equal:
+        width = height = max(width, height)
+    x1 = start[0] + math.copysign(width, end[0] - start[0])
+    y1 = start[1] + math.copysign(height, end[1] - start[1])
+    return (start[0] + x1) / 2, (start[1] + y1) / 2, width, height
+
+
+def _drawn(scene: Scene, shape: Shape, box: tuple[float, float, float, float]) -> Shown:
+    placement = ShapePlacement(*box)
+    x, y, width, height = (format_number(v) for v in box)
+    words = f"{width} × {height} at {x}, {y}"
+    if scene.selected:
+        old = scene.item.shape
+        kept = shape if old is None else replace(shape, keeps=old.keeps)
+        return Shown(set_shape(scene.job, scene.item.id, kept, placement), (), words)
+    return Shown(_with_waiting(scene.job, scene.sheet_id, shape, placement), (), words)
+
+
+def _with_waiting(job: Job, sheet_id: str, shape: Shape, placement: ShapePlacement) -> Job:
+    (new_id,) = fresh_ids(job, 1)
+    name = fresh_name(job, find_shape(shape.name).label)
+    return add_items(job, sheet_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)])
+
+
+def _edit(scene: Scene, job: Job) -> Edit:
+    selected = scene.selected or (fresh_ids(scene.job, 1)[0],)
+    return Edit("Draw the shape", job, selected)

@@ -1,0 +1,80 @@
+"""What a pointer tool is: a generator that gets pointer events and gives what to show.
+
+``tool = move(scene, press)``; the driver sends each following event; the tool yields a Shown for every one
+and returns the Edit to apply when the button is released, or None.
+"""
+
+from collections.abc import Generator
+from dataclasses import dataclass, field
+
+from glasscap.core.document.grips import Grip
+from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
+from glasscap.core.document.query import find_item, find_sheet, photo_of
+from glasscap.editor.snapping import Guide, Lines, photo_box, snap_lines
+
+
+@dataclass(frozen=True)
+class PointerEvent:
+    """A pointer position in sheet px with what is held down."""
+
+    x: float
+    y: float
+    is_released: bool = False
+    has_shift: bool = False
+    has_ctrl: bool = False
+    has_alt: bool = False
+    has_right_button: bool = False
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What the bench shows during a drag: a job, guides, and a few words with numbers."""
+
+    job: Job
+    guides: tuple[Guide, ...] = ()
+    words: str = ""
+
+
+@dataclass(frozen=True)
+class Edit:
+    """The one step a drag becomes."""
+
+    label: str
+    job: Job
+    selected: tuple[str, ...] | None = None
+
+
+Tool = Generator[Shown, PointerEvent, Edit | None]
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a tool starts from. `reach` is the snapping distance in sheet px."""
+
+    job: Job
+    sheet_id: str
+    selected: tuple[str, ...]
+    grip: Grip
+    reach: float
+    is_snapping: bool = True
+    lines: Lines = field(default_factory=Lines)
+
+    @property
+    def sheet(self) -> Sheet:
+        """The sheet on the bench."""
+        return find_sheet(self.job, self.sheet_id)
+
+    @property
+    def item(self) -> Item:
+        """The item selected last."""
+        return find_item(self.job, self.selected[-1])
+
+    @property
+    def photo(self) -> PhotoRecord | None:
+        """The photo of that item."""
+        return photo_of(self.job, self.item)
+
+    def lines_for(self, grip: Grip) -> Lines:
+        """Return the lines what the grip holds may snap to: a photo does not snap to itself."""
+        box = photo_box(self.item, self.photo) if grip == "shape" else None
+        return snap_lines(self.sheet, box)

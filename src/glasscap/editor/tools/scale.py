@@ -1,0 +1,120 @@
+"""Dragging a corner or a side: size of the shape, scale of the photo or of both."""
+
+import math
+
+from msgspec.structs import replace
+
+from glasscap.core.document.edits import update_item
+from glasscap.core.document.grips import stopped, transform_items
+from glasscap.core.document.model import Item
+from glasscap.core.document.placement import SMALLEST, ShapePlacement
+from glasscap.core.document.query import find_item
+from glasscap.core.geometry.types import Similarity
+from glasscap.core.shapes.library.table import find_shape
+from glasscap.editor.handles import Frame, Handle, frame_for
+from glasscap.editor.numbers import format_number
+from glasscap.editor.snapping import snap_point
+from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
+
+_LABELS = {"photo": "Scale the photo", "together": "Scale photo and shape", "shape": "Size the shape"}
+_SMALLEST_FACTOR = 1e-4
+
+
+def scale(scene: Scene, press: PointerEvent, handle: Handle) -> Tool:
+    """Scale about the opposite corner or side; Ctrl about the centre; Shift keeps a shape's proportions."""
+    frame = frame_for(scene.item, scene.photo, scene.grip)
+    assert frame is not None
+    off = (handle.x - press.x, handle.y - press.y)
+    shown = Shown(scene.job)
+    event = press
+    while True:
+        if not event.is_released or (event.x, event.y) != (press.x, press.y):
+            at = replace_event(scene, event, off)
+            sized = _sized if handle.grip == "shape" else _scaled
+            shown = sized(scene, frame, handle, at)
+        if event.is_released:
+            return Edit(_LABELS[handle.grip], shown.job)
+        event = yield shown
+
+
+def replace_event(scene: Scene, event: PointerEvent, off: tuple[float, float]) -> PointerEvent:
+    """Return the event moved from the pointer to the handle it holds, snapped."""
+    x, y = event.x + off[0], event.y + off[1]
+    if scene.is_snapping and not event.has_alt:
+        snap = snap_point(x, y, scene.lines_for("shape"), scene.reach)
+        x, y = x + snap.dx, y + snap.dy
+    return PointerEvent(x, y, event.is_released, event.has_shift, event.has_ctrl, event.has_alt)
+
+
+def _anchor(handle: Handle, *, is_central: bool) -> tuple[float, float]:
+    return (0.0, 0.0) if is_central else (-handle.u, -handle.v)
+
+
+def _scaled(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Shown:
+    """Scale by the pointer's way along the line from the fixed corner; never distorts."""
+    fixed = frame.point(*_anchor(handle, is_central=at.has_ctrl))
+    start = frame.point(handle.u, handle.v)
+    way = (start[0] - fixed[0], start[1] - fixed[1])
+    length = way[0] ** 2 + way[1] ** 2
+    factor = ((at.x - fixed[0]) * way[0] + (at.y - fixed[1]) * way[1]) / length if length else 1.0
+    change = Similarity(*fixed, scale=max(factor, _SMALLEST_FACTOR))
+    job = transform_items(scene.job, scene.selected, scene.grip, change)
+    placement = find_item(job, scene.item.id).content_placement
+    words = "" if placement is None else f"{format_number(placement.scale_x * 100, 1)} %"
+    return Shown(job, (), words)
+
+
+def _sized(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Shown:
+    item = scene.item
+    assert item.shape is not None
+    assert item.shape_placement is not None
+    is_equal = find_shape(item.shape.name).has_equal_sides
+    size = _new_size(frame, handle, at, is_equal=is_equal, is_whole=scene.is_snapping and not at.has_alt)
+    placed = _placed(item.shape_placement, frame, _anchor(handle, is_central=at.has_ctrl), size)
+    if scene.is_snapping and not at.has_alt:
+        placed = placed.on_whole_pixels()
+
+    def change(before: Item) -> Item:
+        return stopped(before, replace(before, shape_placement=placed), scene.photo)
+
+    job = scene.job if item.is_locked else update_item(scene.job, item.id, change)
+    now = find_item(job, item.id).shape_placement or placed
+    return Shown(job, (), f"{format_number(now.width)} × {format_number(now.height)}")
+
+
+def _new_size(
+    frame: Frame, handle: Handle, at: PointerEvent, *, is_equal: bool, is_whole: bool
+) -> tuple[float, float]:
+    u, v = frame.to_sheet.inverse().apply(at.x, at.y)
+    share = 1.0 if at.has_ctrl else 0.5
+    width, height = frame.width, frame.height
+    if handle.u:
+        width = (handle.u * u + (0 if at.has_ctrl else frame.width / 2)) * (2 * share)
+    if handle.v:
+        height = (handle.v * v + (0 if at.has_ctrl else frame.height / 2)) * (2 * share)
+    width, height = max(width, SMALLEST), max(height, SMALLEST)
+    if is_equal:
+        side = width if handle.u and not handle.v else height if handle.v and not handle.u else max(width, height)
+        width = height = side
+    elif at.has_shift:
+        factor = max(width / frame.width if handle.u else 0, height / frame.height if handle.v else 0)
+        width, height = frame.width * factor, frame.height * factor
+    if is_whole:
+        width, height = max(1.0, math.floor(width + 0.5)), max(1.0, math.floor(height + 0.5))
+    return width, height
+
+
+def _placed(
+    before: ShapePlacement, frame: Frame, anchor: tuple[float, float], size: tuple[float, float]
+) -> ShapePlacement:
+    """Return the placement of a new size with one point of the frame held fixed."""
+    fixed = frame.point(*anchor)
+    local = (anchor[0] * size[0] / 2, anchor[1] * size[1] / 2)
+    turned = before.to_sheet.apply(*local)
+    return replace(
+        before,
+        x=before.x + fixed[0] - turned[0],
+        y=before.y + fixed[1] - turned[1],
+        width=size[0],
+        height=size[1],
+    )
