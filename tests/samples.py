@@ -1,6 +1,7 @@
 """Named sample photographs and jobs for all tests; made up, seeded, small."""
 
 import io
+from pathlib import Path
 
 import numpy as np
 from PIL import Image
@@ -36,6 +37,12 @@ def encoded(image: Image.Image, kind: str, **options: object) -> bytes:
     out = io.BytesIO()
     image.save(out, kind, **options)
     return out.getvalue()
+
+
+def read_pixels(path: Path) -> np.ndarray:
+    """A picture file's pixels, read by Pillow."""
+    with Image.open(path) as image:
+        return np.asarray(image)
 
 
 def photo_job(*photos: bytes) -> tuple[Job, PhotoStore]:

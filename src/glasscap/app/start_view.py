@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QDragLeaveEvent,
     QDropEvent,
     QPainter,
+    QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
@@ -23,7 +24,7 @@ from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.labels import label
 from glasscap.files.recent import RecentJob, recent_jobs
 
-_CARD, _LEFT = (800, 420), 420
+_CARD, _LEFT, _RADIUS = (830, 420), 464, 14
 
 
 class _Sample(QWidget):
@@ -40,7 +41,11 @@ class _Sample(QWidget):
         """Paint checkerboard, tear line, picture."""
         painter = QPainter(self)
         painter.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)
-        box = QRectF(self.rect()).adjusted(0, 0, 0, 0)
+        box = QRectF(self.rect())
+        rounded, square = QPainterPath(), QPainterPath()
+        rounded.addRoundedRect(box, _RADIUS, _RADIUS)
+        square.addRect(box.adjusted(0, 0, -_RADIUS, 0))
+        painter.setClipPath(rounded | square)
         painter.fillRect(box, checkerboard())
         pen = QPen(QColor(colours().muted), 1.5)
         pen.setDashPattern([5, 4])
@@ -85,9 +90,9 @@ class StartView(QWidget):
         row.addStretch(1)
         row.addWidget(self._card, 100)
         row.addStretch(1)
-        outer.addStretch(2)
+        outer.addStretch(10)
         outer.addLayout(row)
-        outer.addStretch(3)
+        outer.addStretch(16)
         inner = QHBoxLayout(self._card)
         inner.setContentsMargins(0, 0, 0, 0)
         inner.setSpacing(0)
@@ -105,7 +110,7 @@ class StartView(QWidget):
         words = label(
             "Each one lands under the largest circle it can cover. Everything stays adjustable: "
             "the photo, the shape, the edge.",
-            "muted",
+            "lead",
         )
         words.setWordWrap(True)
         column.addWidget(words)

@@ -25,7 +25,7 @@ class TopBar(QFrame):
         self.setObjectName("topbar")
         self.setAccessibleName("Top bar")
         self.setFixedHeight(HEIGHT)
-        self._session, self._actions = session, actions
+        self._session, self._actions, self._has_job = session, actions, False
         self.menu_button = QToolButton()
         self.menu_button.setObjectName("flat")
         self.menu_button.setIcon(app_icon())
@@ -74,7 +74,7 @@ class TopBar(QFrame):
     def show_state(self) -> None:
         """Show name, saved state, and what undo and redo would do."""
         session = self._session
-        self.name.setText(session.name)
+        self.name.setText(session.name if self._has_job else "Glass Cap")
         self.state.setText("saved" if session.is_saved else "not saved")
         for button, verb, name in (
             (self.undo, "Undo", session.undo_label),
@@ -91,12 +91,13 @@ class TopBar(QFrame):
 
     def show_place(self, *, has_job: bool, is_exporting: bool) -> None:
         """Show what belongs to the view."""
+        self._has_job = has_job
+        self.show_state()
         bench_only: tuple[QWidget, ...] = (self.add, self.zoom, self.fit)
         job_only: tuple[QWidget, ...] = (self.state, self.undo, self.redo, self.export)
         for widget in bench_only:
             widget.setVisible(has_job and not is_exporting)
         for widget in job_only:
             widget.setVisible(has_job)
-        self.name.setVisible(has_job)
         self.export.setText("Back to bench" if is_exporting else "Export…")
         self.export.setAccessibleName(self.export.text())

@@ -65,7 +65,7 @@ def _fail(error: GlassCapError, status: int) -> int:
 
 
 def _open_window(arguments: list[str]) -> int:
-    if arguments and arguments[0].startswith("-") and arguments[0] != "--shot":
+    if arguments and arguments[0].startswith("-") and arguments[0] not in ("--shot", "--demo"):
         return _fail(CallError(arguments[0], "there is no such option", "see glasscap --help"), EXIT_WRONG_CALL)
     # The window's toolkit is looked for only when a window is asked for.
     from importlib import import_module

@@ -41,10 +41,10 @@ def write_atomically(path: Path, data: bytes) -> None:
     Writes a neighbour, flushes it to the disk, then renames it over. Raises FileProblemError; nothing is
     left behind then.
     """
-    if path.is_dir():
-        raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
     neighbour = None
     try:
+        if path.is_dir():
+            raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
         handle, neighbour = tempfile.mkstemp(prefix=f".{path.name[:80]}.", suffix=".part", dir=path.parent)
         with os.fdopen(handle, "wb") as file:
             file.write(data)

@@ -10,18 +10,18 @@ from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.editor.frames import Frame
 
-_RADIUS, _GAP = 8, 8
+_RADIUS = 8
 
 
 class ProofCard(QWidget):
-    """Pictures side by side on a background; `colour` None is the checkerboard."""
+    """A picture in the middle of a background; `colour` None is the checkerboard."""
 
     clicked = Signal()
 
-    def __init__(self, name: str, colour: str | None, height: int, *, captions: tuple[str, ...] = ()) -> None:
+    def __init__(self, name: str, colour: str | None, height: int) -> None:
         super().__init__()
-        self.name, self.colour, self._captions = name, colour, captions
-        self._frames: tuple[Frame | None, ...] = ()
+        self.name, self.colour = name, colour
+        self._frame: Frame | None = None
         self.is_chosen = False
         self.zoom = 1
         self.setFixedHeight(height)
@@ -30,9 +30,9 @@ class ProofCard(QWidget):
         self.setToolTip(f"Show the bench on {name.lower()}")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
-    def show_frames(self, *frames: Frame | None) -> None:
-        """Show pictures, premultiplied, in device px."""
-        self._frames = frames
+    def show_frame(self, frame: Frame | None) -> None:
+        """Show a picture, premultiplied, in device px."""
+        self._frame = frame
         self.update()
 
     def show_colour(self, colour: str | None, *, is_chosen: bool) -> None:
@@ -63,7 +63,7 @@ class ProofCard(QWidget):
             painter.fillRect(self.rect(), checkerboard(0.8))
         else:
             painter.fillRect(self.rect(), QColor(self.colour))
-        self._paint_frames(painter)
+        self._paint_frame(painter)
         if self.name:
             self._paint_name(painter)
         painter.setClipping(False)
@@ -73,29 +73,16 @@ class ProofCard(QWidget):
         painter.drawPath(path)
         painter.end()
 
-    def _paint_frames(self, painter: QPainter) -> None:
+    def _paint_frame(self, painter: QPainter) -> None:
+        if self._frame is None:
+            return
         ratio = self.devicePixelRatioF() / self.zoom
-        shown = [f for f in self._frames if f is not None]
-        widths = [f.rgba.shape[1] / ratio for f in shown]
-        spread = sum(widths) + 2 * _GAP * max(0, len(shown) - 1)
-        x = (self.width() - spread) / 2
-        caption_room = 16 if self._captions else 0
-        base = self.height() - caption_room - 6
-        for index, (frame, width) in enumerate(zip(shown, widths, strict=True)):
-            height = frame.rgba.shape[0] / ratio
-            y = base - height if self._captions else (self.height() - height) / 2
-            target = QRectF(x, y, width, height)
-            if self.zoom == 1:
-                target.moveTo(round(x * ratio) / ratio, round(y * ratio) / ratio)
-            painter.drawImage(target, to_image(frame))
-            if self._captions:
-                self._paint_caption(painter, self._captions[index], x + width / 2)
-            x += width + 2 * _GAP
-
-    def _paint_caption(self, painter: QPainter, text: str, x: float) -> None:
-        painter.setFont(font(11))
-        painter.setPen(QColor("#6c7075"))
-        painter.drawText(QRectF(x - 30, self.height() - 19, 60, 14), Qt.AlignmentFlag.AlignCenter, text)
+        height, width = (side / ratio for side in self._frame.rgba.shape[:2])
+        target = QRectF(0, 0, width, height)
+        target.moveCenter(QRectF(self.rect()).center())
+        if self.zoom == 1:
+            target.moveTo(round(target.x() * ratio) / ratio, round(target.y() * ratio) / ratio)
+        painter.drawImage(target, to_image(self._frame))
 
     def _paint_name(self, painter: QPainter) -> None:
         painter.setFont(font(11, MEDIUM))

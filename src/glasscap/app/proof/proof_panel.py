@@ -5,6 +5,7 @@ from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from glasscap.app.proof.proof_card import ProofCard
+from glasscap.app.proof.small_sizes import SmallSizes
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
@@ -14,9 +15,9 @@ from glasscap.core.document.edits import set_proof_colour
 from glasscap.core.document.model import Job
 from glasscap.editor.proofs import ProofRequest, Proofs, proofs
 
-PANEL_WIDTH = 196
+PANEL_WIDTH = 232
 _SMALL = (128, 64, 32)
-_CARD_HEIGHT, _SMALL_HEIGHT, _LOUPE_HEIGHT, _LOUPE_ZOOM = 104, 150, 84, 8
+_CARD_HEIGHT, _LOUPE_HEIGHT, _LOUPE_ZOOM = 93, 80, 8
 _WHITE = "#ffffff"
 
 
@@ -33,8 +34,7 @@ class ProofPanel(QFrame):
         self.white = ProofCard("White", _WHITE, _CARD_HEIGHT)
         self.ink = ProofCard("Ink", INK_PROOF, _CARD_HEIGHT)
         self.own = ProofCard("Job colour", "#888888", _CARD_HEIGHT)
-        self.small = ProofCard("", _WHITE, _SMALL_HEIGHT, captions=tuple(str(s) for s in _SMALL))
-        self.small.setAccessibleName("Proof at small sizes")
+        self.small = SmallSizes(_SMALL)
         self.loupe = ProofCard("", None, _LOUPE_HEIGHT)
         self.loupe.setAccessibleName("Edge, 8 times enlarged")
         self.loupe.setToolTip("Show the bench on the checkerboard")
@@ -44,7 +44,6 @@ class ProofPanel(QFrame):
         self._lay_out()
         for card in self._cards:
             card.clicked.connect(lambda card=card: self._on_card_clicked(card))
-        self.small.clicked.connect(lambda: self._on_card_clicked(self.white))
         self.loupe.clicked.connect(lambda: session.set_backdrop(None))
         self._ask_soon = QTimer(self, singleShot=True, interval=30)
         self._ask_soon.timeout.connect(self._ask)
@@ -66,7 +65,7 @@ class ProofPanel(QFrame):
         inner = QWidget()
         column = QVBoxLayout(inner)
         column.setContentsMargins(12, 0, 12, 12)
-        column.setSpacing(8)
+        column.setSpacing(6)
         for card in self._cards:
             column.addWidget(card)
         column.addWidget(self.pick)
@@ -99,6 +98,7 @@ class ProofPanel(QFrame):
         own = colours[0] if colours else _WHITE
         self.own.show_colour(own, is_chosen=backdrop == own)
         self.loupe.show_colour(backdrop, is_chosen=False)
+        self.small.show_colour(backdrop or _WHITE)
 
     def _ask(self) -> None:
         session = self._session
@@ -107,16 +107,16 @@ class ProofPanel(QFrame):
             return
         ratio = self.devicePixelRatioF()
         width = PANEL_WIDTH - 24
-        card = (round((width - 60) * ratio), round((_CARD_HEIGHT - 18) * ratio))
+        card = (round((width - 70) * ratio), round((_CARD_HEIGHT - 18) * ratio))
         loupe = (round(width * ratio / _LOUPE_ZOOM) + 1, round(_LOUPE_HEIGHT * ratio / _LOUPE_ZOOM) + 1)
-        shown = tuple(s if ratio == 1 else round(s) for s in _SMALL)
-        request = ProofRequest(session.job, session.sheet_id, session.item.id, card, shown, loupe)
+        request = ProofRequest(session.job, session.sheet_id, session.item.id, card, _SMALL, loupe)
         self._service.ask("proof", lambda photos, cache: proofs(request, photos, cache))
 
     def _show_nothing(self) -> None:
         self.exact_size.setText("")
-        for card in (*self._cards, self.small, self.loupe):
-            card.show_frames()
+        self.small.show_frames()
+        for card in (*self._cards, self.loupe):
+            card.show_frame(None)
 
     def _on_answered(self, channel: object, answer: object) -> None:
         if channel != "proof" or not isinstance(answer, Proofs):
@@ -125,9 +125,9 @@ class ProofPanel(QFrame):
             return
         self.exact_size.setText("" if answer.size is None else f"{answer.size[0]} × {answer.size[1]} px")
         for card in self._cards:
-            card.show_frames(answer.card)
+            card.show_frame(answer.card)
         self.small.show_frames(*answer.small)
-        self.loupe.show_frames(answer.loupe)
+        self.loupe.show_frame(answer.loupe)
 
     def _on_card_clicked(self, card: ProofCard) -> None:
         self._session.set_backdrop(None if self._session.backdrop == card.colour else card.colour)

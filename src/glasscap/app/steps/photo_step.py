@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 from glasscap.app.bench.grip_bar import cover_selected
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push, tool
-from glasscap.app.widgets.labels import ElidedLabel, label
+from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
@@ -33,7 +33,7 @@ class PhotoStep(QWidget):
         def ppi() -> float:
             return session.sheet.resolution_ppi
 
-        self.file, self.profile = ElidedLabel("muted"), ElidedLabel("small")
+        self.profile = ElidedLabel("muted")
         self.swap = push("Swap…", self.swap_asked.emit)
         self.centre = PairRow(
             "Centre",
@@ -45,7 +45,7 @@ class PhotoStep(QWidget):
         self.scale.set_slider_range(*_SCALE_SLIDER)
         self.turn = SliderRow(NumberSpec("Turn", "°", -360, 360), reset_to=0.0)
         self.turn.set_slider_range(-180, 180)
-        self.mirror = tool("flip-horizontal-2", "Mirror the photo", self._on_mirror_clicked)
+        self.mirror = tool("mirror", "Mirror the photo", self._on_mirror_clicked)
         self.mirror.setCheckable(True)
         self.cover = push("Cover the shape", lambda: cover_selected(session))
         self.keep = QCheckBox("Keep covered")
@@ -60,18 +60,13 @@ class PhotoStep(QWidget):
         column.setContentsMargins(0, 2, 0, 9)
         column.setSpacing(7)
         row = QHBoxLayout()
-        names = QVBoxLayout()
-        names.setSpacing(0)
-        names.addWidget(self.file)
-        names.addWidget(self.profile)
-        row.addLayout(names, 1)
+        row.addWidget(self.profile, 1)
         row.addWidget(self.swap)
         column.addLayout(row)
         for widget in (self.centre, self.scale, self.turn):
             column.addWidget(widget)
         row = QHBoxLayout()
         row.setSpacing(6)
-        row.addWidget(label("", "muted"))
         row.addWidget(self.mirror)
         row.addWidget(self.cover)
         row.addStretch(1)
@@ -96,12 +91,10 @@ class PhotoStep(QWidget):
             widget.setEnabled(has_photo and not item.is_locked)
         self.swap.setText("Swap…" if has_photo else "Choose…")
         if photo is None or placement is None:
-            self.file.set_whole("Waits for a photo")
             self.profile.set_whole("Drop one on the shape")
             self.centre.show_values(None, None)
             return
-        self.file.set_whole(photo.name)
-        self.profile.set_whole(f"{photo.width} × {photo.height} px · {photo.profile or 'sRGB assumed'}")
+        self.profile.set_whole(photo.profile or "No profile, read as sRGB")
         self.centre.show_values(placement.x, placement.y)
         self.scale.show_value(placement.scale_x * 100)
         self.turn.show_value(placement.rotation)

@@ -66,7 +66,7 @@ class ShapeStep(QWidget):
         self.keeps = Choice("Acts as", [("inside", "Keep inside"), ("outside", "Hole")], self._on_keeps_chosen)
         self.mask_switch = QCheckBox("Mask on")
         self.mask_switch.clicked.connect(self._on_mask_clicked)
-        self.mirror = tool("flip-horizontal-2", "Mirror the shape", self._on_mirror_clicked)
+        self.mirror = tool("mirror", "Mirror the shape", self._on_mirror_clicked)
         self.mirror.setCheckable(True)
         self.apart = push("Take apart", self.take_apart_asked.emit)
         self.apart.setToolTip("Photo and shape become two things, both as they are")

@@ -28,6 +28,7 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #done {{ background: {teal_soft}; border: 1px solid {teal}; border-radius: 8px; padding: 8px; }}
 QLabel#muted {{ color: {muted}; font-size: 12px; }}
 QLabel#small {{ color: {muted}; font-size: 11px; }}
+QLabel#lead {{ color: {muted}; font-size: 14px; }}
 QLabel#strong {{ font-family: "{strong}"; }}
 QLabel#amber {{ color: {amber}; font-family: "{medium}"; }}
 QLabel#title {{ font-family: "{strong}"; font-size: 26px; }}

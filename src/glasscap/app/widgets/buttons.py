@@ -17,6 +17,7 @@ def push(text: str, on_click: Callable[[], object], *, icon_name: str = "", styl
         made.setObjectName(style)
     if icon_name:
         colour = colours().on_teal if style == "primary" else colours().ink
+        made.setText(f" {text}")
         made.setIcon(icon(icon_name, colour))
         made.setIconSize(QSize(16, 16))
     made.clicked.connect(lambda: on_click())

@@ -14,7 +14,7 @@ def largest_centred(shape: Shape, width: float, height: float, x: float, y: floa
     """
     if find_shape(shape.name).has_equal_sides:
         width = height = min(width, height)
-    whole = (max(1.0, math.floor(width + 1e-9)), max(1.0, math.floor(height + 1e-9)))
+    whole = (float(max(1, math.floor(width + 1e-9))), float(max(1, math.floor(height + 1e-9))))
     return ShapePlacement(x, y, *whole).on_whole_pixels()
 
 

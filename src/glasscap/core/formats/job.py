@@ -113,13 +113,14 @@ def decode_job(data: bytes, name: str) -> Job:
     try:
         body = msgspec.json.decode(data)
         _check_version(body, name)
-        return msgspec.convert(body["job"], Job)
-    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError) as error:
+    except (msgspec.DecodeError, UnicodeDecodeError) as error:
         raise JobFileError(name, f"its description is wrong: {error}", "open a copy of it") from error
     except RecursionError as error:
         raise JobFileError(name, "its description is nested too deep", "open a copy of it") from error
-    except JobFileError:
-        raise
+    try:
+        return msgspec.convert(body["job"], Job)
+    except msgspec.ValidationError as error:
+        raise JobFileError(name, f"its description is wrong: {error}", "open a copy of it") from error
     except GlassCapError as error:
         raise JobFileError(name, f"its description is wrong: {error.line}", "open a copy of it") from error
 

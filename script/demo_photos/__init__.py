@@ -1,0 +1,1 @@
+"""Made-up photographs, computed."""

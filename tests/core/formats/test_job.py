@@ -1,0 +1,103 @@
+"""Job files: what is written is read, what is wrong is said."""
+
+import io
+import json
+import zipfile
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from glasscap.core.document.model import PhotoRecord
+from glasscap.core.errors import JobFileError, JobFileNewerError, PhotoMissingError
+from glasscap.core.formats.job import MIMETYPE, encode_job, read_job, write_job
+from tests.core.document.strategies import JOB, STORE
+
+DATA = write_job(JOB, STORE.data)
+SCHEMA = Path(__file__).parents[3] / "docs" / "job-file.schema.json"
+
+
+def changed(**members: bytes | None) -> bytes:
+    """The sample file with members replaced, added, or (None) left out."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(DATA)) as source, zipfile.ZipFile(out, "w") as target:
+        old = {name: source.read(name) for name in source.namelist()}
+        for name, body in {**old, **members}.items():
+            if body is not None:
+                target.writestr(name, body)
+    return out.getvalue()
+
+
+def job_json(**changes: object) -> bytes:
+    return json.dumps({**json.loads(encode_job(JOB)), **changes}).encode()
+
+
+def test_the_mimetype_stands_first_and_plain() -> None:
+    # As OpenDocument 1.3, part 2, 3.3 asks of its packages.
+    with zipfile.ZipFile(io.BytesIO(DATA)) as archive:
+        first = archive.infolist()[0]
+    assert (first.filename, first.compress_type, first.extra) == ("mimetype", zipfile.ZIP_STORED, b"")
+    assert DATA[38 : 38 + len(MIMETYPE)] == MIMETYPE.encode()
+
+
+def test_the_file_keeps_to_the_published_schema() -> None:
+    jsonschema.validate(json.loads(encode_job(JOB)), json.loads(SCHEMA.read_text()))
+
+
+def test_photos_lie_under_their_sha256() -> None:
+    with zipfile.ZipFile(io.BytesIO(DATA)) as archive:
+        photos = {n for n in archive.namelist() if n.startswith("photos/")}
+    assert photos == {f"photos/{p.sha256}" for p in JOB.photos}
+
+
+@pytest.mark.parametrize(
+    ("data", "word"),
+    [
+        (b"", "empty"),
+        (b"PK\x03\x04 nonsense", "no job file"),
+        (DATA[: len(DATA) // 2], "damaged"),
+        (changed(**{"job.json": None}), "no job file"),
+        (changed(mimetype=b"text/plain"), "no job file"),
+        (changed(**{"../evil": b"x"}), "climbs out"),
+        (changed(**{"/etc/evil": b"x"}), "climbs out"),
+        (changed(**{"job.json": b"{}"}), "no job file"),
+        (changed(**{"job.json": b"{"}), "description is wrong"),
+        (changed(**{"job.json": b"[" * 100_000}), "description"),
+        (changed(**{"job.json": job_json(version="x")}), "version"),
+        (changed(**{"job.json": job_json(job={"sheets": 3})}), r"\$\.sheets"),
+        (changed(**{"job.json": job_json(job={"sheets": []})}), "no sheet"),
+        (changed(**{f"photos/{JOB.photos[0].sha256}": b"other"}), "damaged"),
+    ],
+    ids=["empty", "nonsense", "cut", "no json", "mimetype", "climbs", "absolute", "blank", "half", "deep", "version",
+         "type", "no sheet", "photo"],
+)  # fmt: skip
+def test_what_is_wrong_is_said(data: bytes, word: str) -> None:
+    with pytest.raises(JobFileError, match=word) as caught:
+        read_job(data, "cards.glasscap")
+    assert caught.value.line.startswith("cards.glasscap: ")
+
+
+def test_a_newer_file_is_refused() -> None:
+    with pytest.raises(JobFileNewerError, match="later"):
+        read_job(changed(**{"job.json": job_json(version=99)}), "a")
+
+
+@pytest.mark.parametrize("number", ["NaN", "Infinity", "-5", "1e400"])
+def test_impossible_numbers_in_a_file_are_refused(number: str) -> None:
+    text = encode_job(JOB).decode().replace('"width": 90.0', f'"width": {number}')
+    assert text != encode_job(JOB).decode()
+    with pytest.raises(JobFileError):
+        read_job(changed(**{"job.json": text.encode()}), "a")
+
+
+def test_a_photo_that_is_not_there_is_left_out() -> None:
+    gone = JOB.photos[0]
+    found = read_job(changed(**{f"photos/{gone.sha256}": None}), "a")
+    assert gone.sha256 not in found.photos
+    assert found.job == JOB
+
+
+def test_writing_needs_the_photos() -> None:
+    unknown = PhotoRecord("0" * 64, "gone.jpg", 10, 10)
+    with pytest.raises(PhotoMissingError, match=r"gone\.jpg"):
+        STORE.data(unknown)
