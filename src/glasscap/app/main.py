@@ -29,6 +29,14 @@ def make_application() -> QApplication:
     return app
 
 
+def start_window() -> tuple[QApplication, Window]:
+    """Return the application and its shown window."""
+    app = make_application()
+    window = Window()
+    window.show()
+    return app, window
+
+
 def run(arguments: Sequence[str]) -> int:
     """Open the window with files, ``--demo``, or ``--shot FILE`` (off screen, a picture of the window)."""
     rest = list(arguments)
@@ -40,9 +48,7 @@ def run(arguments: Sequence[str]) -> int:
         sys.stderr.write(f"glasscap: {words}\n")
         return 1
     is_demo = "--demo" in rest
-    app = make_application()
-    window = Window()
-    window.show()
+    app, window = start_window()
     paths = tuple(Path(a) for a in rest if a != "--demo")
     QTimer.singleShot(0, lambda: _open(window, paths, is_demo=is_demo))
     if shot is not None:

@@ -73,6 +73,7 @@ class StartView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAccessibleName("Start")
         self.setAcceptDrops(True)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self._card = QFrame()
         self._card.setObjectName("startcard")
         self._card.setMinimumSize(700, _CARD[1])

@@ -149,7 +149,7 @@ class Window(QMainWindow):
     def _show_start(self) -> None:
         self.start.show_recent()
         self._show_page(self.start)
-        self.start.open.setFocus()
+        self.start.setFocus()
 
     def _show_page(self, page: QWidget) -> None:
         self._pages.setCurrentWidget(page)

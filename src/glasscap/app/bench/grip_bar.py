@@ -11,7 +11,7 @@ from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
 from glasscap.core.document.cover import bare_share, covered
 from glasscap.core.document.edits import set_content_placement
-from glasscap.core.document.grips import Grip
+from glasscap.core.document.grips import Grip, held
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.editor.numbers import format_number
@@ -64,7 +64,7 @@ class GripBar(QFrame):
         row.setSpacing(4)
         self.buttons: dict[Grip, QPushButton] = {}
         for grip, text, _, tip in _GRIPS:
-            made = push(text, lambda grip=grip: session.set_grip(grip))  # type: ignore[misc]
+            made = push(f" {text}", lambda grip=grip: session.set_grip(grip))  # type: ignore[misc]
             made.setCheckable(True)
             made.setToolTip(tip)
             made.setAccessibleName(f"Grip: {text}")
@@ -79,20 +79,24 @@ class GripBar(QFrame):
         row.addSpacing(10)
         row.addWidget(self.density)
         self._measure = QTimer(self, singleShot=True, interval=0)
-        self._measure.timeout.connect(self._show_measures)
+        self._measure.timeout.connect(self.show_state)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
         self.show_state()
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        self._measure.start()
+        if not self._measure.isActive():
+            self._measure.start()
 
     def show_state(self) -> None:
         """Show the grip and the meters."""
         for grip, _, icon_name, _ in _GRIPS:
             made = self.buttons[grip]
-            is_on = self._session.grip == grip
+            item = self._session.item
+            really = self._session.grip if item is None else held(self._session.grip, item)
+            is_on = really == grip
             made.setChecked(is_on)
+            made.setEnabled(item is None or held(grip, item) == grip)
             made.setIcon(icon(icon_name, colours().on_teal if is_on else colours().ink))
         self._show_measures()
 

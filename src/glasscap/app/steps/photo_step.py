@@ -93,6 +93,8 @@ class PhotoStep(QWidget):
         if photo is None or placement is None:
             self.profile.set_whole("Drop one on the shape")
             self.centre.show_values(None, None)
+            self.scale.show_value(None)
+            self.turn.show_value(None)
             return
         self.profile.set_whole(photo.profile or "No profile, read as sRGB")
         self.centre.show_values(placement.x, placement.y)

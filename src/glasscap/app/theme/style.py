@@ -56,6 +56,7 @@ QPushButton#flat:hover, QToolButton#flat:hover {{ background: {panel}; }}
 QPushButton#flat::menu-indicator, QToolButton#flat::menu-indicator {{ image: none; width: 0; }}
 #bar QPushButton {{ background: transparent; border: 1px solid transparent; border-radius: 16px;
     min-height: 32px; padding: 0 13px; }}
+#bar QPushButton:disabled {{ background: transparent; color: {line}; }}
 #bar QPushButton:hover {{ background: {panel}; }}
 #bar QPushButton:focus {{ border: 1px solid {teal}; }}
 #bar QPushButton:checked {{ background: {teal}; color: {on_teal}; border: 1px solid {teal}; padding: 0 13px;
@@ -71,9 +72,10 @@ QComboBox {{ background: {field}; border: 1px solid {line}; border-radius: 7px; 
     min-height: 26px; }}
 QComboBox:focus {{ border: 1px solid {teal}; }}
 QComboBox::drop-down {{ border: none; width: 22px; }}
-QComboBox::down-arrow {{ image: none; }}
+QComboBox::down-arrow {{ image: url("{chevron}"); width: 14px; height: 14px; }}
 QComboBox QAbstractItemView {{ background: {card}; border: 1px solid {line};
     selection-background-color: {teal_soft}; selection-color: {ink}; outline: none; }}
+QSlider {{ min-height: 22px; background: transparent; }}
 QSlider::groove:horizontal {{ height: 4px; background: {line}; border-radius: 2px; }}
 QSlider::sub-page:horizontal {{ background: {teal}; border-radius: 2px; }}
 QSlider::handle:horizontal {{ width: 12px; height: 12px; margin: -6px 0; border-radius: 8px;
@@ -112,16 +114,23 @@ def colours() -> Colours:
     return DARK if is_dark() else LIGHT
 
 
-def style_sheet(chosen: Colours, check_icon: str) -> str:
+def style_sheet(chosen: Colours) -> str:
     """Return the style sheet for a set of colours."""
+    icons = files("glasscap.app.theme") / "data" / "icons"
     values = {name: getattr(chosen, name) for name in Colours.__dataclass_fields__}
-    return _SHEET.format(regular=REGULAR, medium=MEDIUM, strong=STRONG, check=check_icon, **values)
+    return _SHEET.format(
+        regular=REGULAR,
+        medium=MEDIUM,
+        strong=STRONG,
+        check=icons / "check-on-teal.svg",
+        chevron=icons / "chevron-muted.svg",
+        **values,
+    )
 
 
 def apply_theme(app: QApplication) -> None:
     """Dress the application; call again when the desktop's scheme changes."""
     chosen = colours()
-    check = files("glasscap.app.theme") / "data" / "icons" / "check-on-teal.svg"
     app.setFont(font(13))
     palette = QPalette()
     for role, colour in (
@@ -138,4 +147,4 @@ def apply_theme(app: QApplication) -> None:
     ):
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
-    app.setStyleSheet(style_sheet(chosen, str(check)))
+    app.setStyleSheet(style_sheet(chosen))

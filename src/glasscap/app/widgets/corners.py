@@ -52,7 +52,7 @@ class CornerFields(QWidget):
         self._radii = radii
         is_one = len(set(radii)) == 1
         self.all.show_value(radii[0] if is_one else None)
-        self.all.setPlaceholderText("" if is_one else "mixed")
+        self.all.setPlaceholderText("" if is_one else "—")
         for field, radius in zip(self.fields, radii, strict=True):
             field.show_value(radius)
         if not is_one and not self.each.isChecked():

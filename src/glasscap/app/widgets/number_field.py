@@ -45,7 +45,7 @@ class NumberField(QLineEdit):
         self.spec, self._ppi = spec, ppi
         self._value: float | None = None
         self.setAccessibleName(f"{spec.name}, {spec.unit}" if spec.unit else spec.name)
-        self.setTextMargins(0, 0, 20 if spec.suffix else 0, 0)
+        self.setTextMargins(0, 0, 6 + 6 * len(spec.suffix) if spec.suffix else 0, 0)
         self.setMinimumWidth(58)
         self.editingFinished.connect(self._on_editing_finished)
         self.textEdited.connect(lambda: self._mark(None))

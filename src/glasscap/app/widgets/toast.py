@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
 
-_BRIEF_MS, _WIDEST = 5000, 620
+# High enough to leave the grip bar free.
+_BRIEF_MS, _WIDEST, _ABOVE_BAR = 5000, 620, 200
 
 
 class Toast(QFrame):
@@ -55,9 +56,11 @@ class Toast(QFrame):
         if parent is None or not self.isVisible():
             return
         room = min(_WIDEST, parent.width() - 40)
-        words = self.text.fontMetrics().horizontalAdvance(self.text.text())
-        self.setFixedWidth(min(room, words + self.sizeHint().width() - self.text.sizeHint().width() + 50))
-        self.text.setMinimumHeight(self.text.heightForWidth(max(80, self.width() - 150)))
-        self.adjustSize()
-        self.move((parent.width() - self.width()) // 2, parent.height() - self.height() - 118)
+        buttons = sum(b.sizeHint().width() + 10 for b in (self._close, self._more) if b is not None)
+        widest = max(self.text.fontMetrics().horizontalAdvance(line) for line in self.text.text().split("\n"))
+        self.setFixedWidth(min(room, widest + buttons + 36))
+        text_width = self.width() - buttons - 30
+        self.text.setFixedSize(text_width, self.text.heightForWidth(text_width))
+        self.setFixedHeight(max(self.text.height(), self._close.sizeHint().height()) + 16)
+        self.move((parent.width() - self.width()) // 2, parent.height() - self.height() - _ABOVE_BAR)
         self.raise_()

@@ -1,0 +1,347 @@
+"""The figures: name, ratio, what is to be reached. References are measured alternately, medians of both."""
+
+from __future__ import annotations
+
+import argparse
+import io
+import json
+import os
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import tracemalloc
+from collections.abc import Callable
+from dataclasses import asdict, dataclass
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import cv2
+import numpy as np
+import skia
+from isal import isal_zlib
+from msgspec.structs import replace
+from PIL import Image
+
+from glasscap.core.document.model import Job, Sheet, library_shape
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.region import shape_polygons
+from glasscap.core.formats.photo import read_draft, read_photo
+from glasscap.core.formats.png import write_png
+from glasscap.core.formats.png_filters import up_filtered
+from glasscap.core.geometry.types import Affine, Box, PixelBox
+from glasscap.core.raster.coverage import cover
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import plan_cutout
+from glasscap.doorway import job_for
+from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
+from glasscap.editor.viewport import Viewport
+
+SIDE = 3800
+ROOT = Path(__file__).parent.parent
+
+
+@dataclass
+class Figure:
+    """One line: `ratio` is ours over the reference's; `reach` the most it may be."""
+
+    name: str
+    reference: str
+    ratio: float
+    reach: float
+    ours: float
+    theirs: float
+    unit: str = "ms"
+
+
+def timed(work: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    work()
+    return (time.perf_counter() - start) * 1000
+
+
+def compare(ours: Callable[[], object], theirs: Callable[[], object], runs: int = 7) -> tuple[float, float]:
+    ours()
+    theirs()
+    pairs = [(timed(ours), timed(theirs)) for _ in range(runs)]
+    return statistics.median(p[0] for p in pairs), statistics.median(p[1] for p in pairs)
+
+
+def photo_24mp() -> bytes:
+    """A 6000 x 4000 JPEG with detail and grain: the demo's evening sky, or noise of its kind."""
+    path = ROOT / "src" / "glasscap" / "demo" / "data" / "evening-sky.jpg"
+    with Image.open(path) as image:
+        pixels = np.asarray(image.convert("RGB"))
+    out = io.BytesIO()
+    Image.fromarray(pixels).save(out, "JPEG", quality=90)
+    return out.getvalue()
+
+
+def circle_job(data: bytes) -> tuple[Job, Sheet, PhotoStore]:
+    job, store = job_for(data, "photo.jpg", box=(1100, 100, SIDE, SIDE))
+    return job, job.sheets[0], store
+
+
+def skia_circle(rgba: np.ndarray) -> np.ndarray:
+    """The same job by the 2D library: clip to a circle, draw the photo, straight pixels out."""
+    image = skia.Image.fromarray(rgba, copy=False)
+    surface = skia.Surface(SIDE, SIDE)
+    canvas = surface.getCanvas()
+    path = skia.Path()
+    path.addCircle(SIDE / 2, SIDE / 2, SIDE / 2)
+    canvas.clipPath(path, doAntiAlias=True)
+    canvas.drawImage(image, -1100, -100)
+    out = np.empty((SIDE, SIDE, 4), np.uint8)
+    info = skia.ImageInfo.Make(
+        SIDE, SIDE, skia.ColorType.kRGBA_8888_ColorType, skia.AlphaType.kUnpremul_AlphaType
+    )
+    surface.readPixels(skia.Pixmap(info, out, SIDE * 4))
+    return out
+
+
+def render_figures(data: bytes) -> list[Figure]:
+    job, sheet, store = circle_job(data)
+    plan = plan_cutout(job, sheet, sheet.items[0])
+    rgba = store.pyramid(job.photos[0]).photo.rgba.copy()
+
+    def ours() -> object:
+        return render(plan, store, ValueCache(1 << 24))
+
+    def fill() -> object:
+        return np.full((SIDE, SIDE, 4), 7, np.uint8)
+
+    one, two = compare(ours, lambda: skia_circle(rgba))
+    a, b = compare(ours, fill)
+    tracemalloc.start()
+    picture = render(plan, store, ValueCache(1 << 24))
+    peak = tracemalloc.get_traced_memory()[1]
+    tracemalloc.stop()
+    result = picture.rgba.nbytes
+    return [
+        Figure(
+            "render of a 24 MP photo under a 3800 px circle",
+            "2D library (clip and draw)",
+            one / two,
+            1.0,
+            one,
+            two,
+        ),
+        Figure("the same", "allocating and filling the result cold", a / b, 3.5, a, b),
+        Figure(
+            "memory of that render, result included",
+            "bytes of the result",
+            peak / result,
+            1.15,
+            peak / 1e6,
+            result / 1e6,
+            "MB",
+        ),
+        *png_figures(picture.rgba),
+    ]
+
+
+def png_figures(rgba: np.ndarray) -> list[Figure]:
+    filtered = up_filtered(rgba, 0, len(rgba))
+    one, two = compare(lambda: write_png(rgba), lambda: isal_zlib.compress(filtered, 1), 5)
+    return [
+        Figure(
+            "fast PNG of the result, two cores",
+            "bare deflate of the filtered bytes, one core",
+            one / two,
+            0.70,
+            one,
+            two,
+        )
+    ]
+
+
+def coverage_figure() -> Figure:
+    side = 6000
+    placement = ShapePlacement(side / 2 + 10, side / 2 + 10, side, side)
+    box = PixelBox(0, 0, side + 20, side + 20)
+    buffer = np.zeros((side + 20, side + 20), np.uint8)
+    info = skia.ImageInfo.MakeA8(side + 20, side + 20)
+    canvas = skia.Canvas.MakeRasterDirect(info, buffer, side + 20)
+    path = skia.Path()
+    path.addCircle(side / 2 + 10, side / 2 + 10, side / 2)
+    paint = skia.Paint(AntiAlias=True)
+
+    def ours() -> object:
+        return cover(shape_polygons(library_shape("circle"), placement, Affine(), tolerance=1 / 512), box)
+
+    one, two = compare(ours, lambda: canvas.drawPath(path, paint))
+    return Figure(
+        "exact coverage of a 6000 px circle, sparse",
+        "2D library, drawPath into an 8-bit mask",
+        one / two,
+        0.4,
+        one,
+        two,
+    )
+
+
+def frame_figures(data: bytes) -> list[Figure]:
+    job, sheet, store = circle_job(data)
+    photos, cache = ScreenPhotos(store), ValueCache(1 << 27)
+    pyramid = store.pyramid(job.photos[0])
+    view = Viewport().resized(900, 700).fitted(Box(0, 0, sheet.width, sheet.height))
+    item = sheet.items[0]
+    level = pyramid.halved(2)
+
+    def dragged(step: int, *, is_shape: bool) -> Job:
+        if is_shape:
+            side = float(SIDE - 3 * step)
+            moved = replace(item, shape_placement=ShapePlacement(3000, 2000, side, side))
+        else:
+            assert item.content_placement is not None
+            moved = replace(item, content_placement=item.content_placement.moved(step * 2.0, step))
+        return replace(job, sheets=(replace(sheet, items=(moved,)),))
+
+    def frame(step: int, *, is_shape: bool = False) -> None:
+        request = BenchRequest(dragged(step, is_shape=is_shape), sheet.id, view.to_device, view.box, item.id)
+        bench_frame(request, photos, cache)
+
+    def bare(step: int) -> None:
+        m = view.to_device.after(ContentPlacement(3000 + 2.0 * step, 2000 + step).to_sheet(6000, 4000)).after(
+            Affine.scaling(4.0)
+        )
+        matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f]])
+        cv2.warpAffine(level, matrix, (900, 700), flags=cv2.INTER_LINEAR)
+
+    def p95(work: Callable[[int], None]) -> float:
+        return float(np.percentile(times[work], 95))
+
+    times: dict[object, list[float]] = {frame: [], bare: []}
+    sizes: list[float] = []
+    fills: list[float] = []
+    for step in range(80):
+        for work in (frame, bare):
+            times[work].append(timed(lambda work=work: work(step)))
+    for step in range(80):
+        sizes.append(timed(lambda: frame(step, is_shape=True)))
+        fills.append(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)) * 15)
+    drag, warp = p95(frame), p95(bare)
+    size, fill = float(np.percentile(sizes, 95)), statistics.median(fills)
+    return [
+        Figure(
+            "frame while dragging the photo, 900 x 700, p95",
+            "bare linear warp of that frame, p95",
+            drag / warp,
+            1.25,
+            drag,
+            warp,
+        ),
+        Figure(
+            "frame while resizing the circle, p95", "cold fill of 1 MP times 15", size / fill, 1.2, size, fill
+        ),
+    ]
+
+
+def opening_figure(data: bytes) -> Figure:
+    def theirs() -> None:
+        with Image.open(io.BytesIO(data)) as image:
+            image.load()
+
+    one, two = compare(lambda: read_draft(data, "photo.jpg", 700), theirs, 5)
+    return Figure("first pixels after opening a 24 MP JPEG", "full decode by Pillow", one / two, 0.40, one, two)
+
+
+def decode_figure(data: bytes) -> Figure:
+    def theirs() -> None:
+        with Image.open(io.BytesIO(data)) as image:
+            image.load()
+
+    one, two = compare(lambda: read_photo(data, "photo.jpg"), theirs, 5)
+    return Figure("whole decode of a 24 MP JPEG", "full decode by Pillow", one / two, 1.0, one, two)
+
+
+BARE_WINDOW = """
+import sys
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication(sys.argv)
+window = QMainWindow()
+window.resize(1280, 800)
+window.show()
+QTimer.singleShot(0, app.quit)
+app.exec()
+"""
+OUR_WINDOW = """
+import sys
+from glasscap.app.main import start_window
+from PySide6.QtCore import QTimer
+app, window = start_window()
+QTimer.singleShot(0, app.quit)
+app.exec()
+"""
+SKIA_CUT = """
+import sys, skia
+image = skia.Image.open(sys.argv[1])
+side = min(image.width(), image.height())
+surface = skia.Surface(side, side)
+path = skia.Path(); path.addCircle(side / 2, side / 2, side / 2)
+canvas = surface.getCanvas()
+canvas.clipPath(path, doAntiAlias=True)
+canvas.drawImage(image, (side - image.width()) / 2, (side - image.height()) / 2)
+surface.makeImageSnapshot().save(sys.argv[2], skia.kPNG)
+"""
+
+
+def process(*arguments: str) -> Callable[[], object]:
+    return lambda: subprocess.run([sys.executable, *arguments], check=True, capture_output=True, cwd=ROOT)
+
+
+def process_figures(data: bytes) -> list[Figure]:
+    folder = Path(tempfile.mkdtemp())
+    photo, out = folder / "photo.jpg", folder / "out.png"
+    photo.write_bytes(data)
+    cut, other = compare(
+        process("-m", "glasscap", "cut", str(photo), "-o", str(out)),
+        process("-c", SKIA_CUT, str(photo), str(folder / "skia.png")),
+        3,
+    )
+    start, bare = compare(process("-c", OUR_WINDOW), process("-c", BARE_WINDOW), 5)
+    load, plain = compare(process("-c", "import glasscap.cli.main"), process("-c", "import numpy"), 5)
+    return [
+        Figure(
+            "whole cut process, 24 MP JPEG to PNG",
+            "plain 2D-library script doing the same",
+            cut / other,
+            0.10,
+            cut,
+            other,
+        ),
+        Figure("start to a usable window", "bare toolkit window", start / bare, 2.0, start, bare),
+        Figure("import of the command line", "import of numpy alone", load / plain, 2.0, load, plain),
+    ]
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--json", action="store_true")
+    call = parser.parse_args()
+    data = photo_24mp()
+    figures = [
+        *render_figures(data),
+        coverage_figure(),
+        *frame_figures(data),
+        opening_figure(data),
+        decode_figure(data),
+        *process_figures(data),
+    ]
+    if call.json:
+        print(json.dumps([asdict(f) for f in figures]))
+        return
+    for f in figures:
+        mark = "reached" if f.ratio <= f.reach else "MISSED"
+        print(
+            f"{f.ratio:7.3f}  (<= {f.reach:g}, {mark})  {f.name}: {f.ours:.1f} {f.unit} / {f.reference}: {f.theirs:.1f} {f.unit}"
+        )
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,184 @@
+"""Drive the real window off screen with the demo job and write a PNG of each main view."""
+
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from glasscap.app.main import make_application
+from glasscap.app.photo_intake import Incoming
+from glasscap.app.theme import style
+from glasscap.app.window import Window
+from glasscap.core.document.query import items_of
+
+_SECONDS = 30
+
+
+def settle(window: Window, is_ready: Callable[[], bool] | None = None) -> None:
+    """Wait until the screen shows the job as it is."""
+    end = time.monotonic() + _SECONDS
+    ready = is_ready or (lambda: window.is_settled)
+    calm = 0
+    while calm < 12:
+        QApplication.processEvents()
+        time.sleep(0.01)
+        calm = calm + 1 if ready() else 0
+        if time.monotonic() > end:
+            raise SystemExit("the window never settled")
+
+
+def drag(window: Window, start: tuple[float, float], end: tuple[float, float], *, release: bool = True) -> None:
+    """Drag on the bench between two sheet points."""
+    bench = window.workbench.bench
+    points = [QPoint(*(round(v) for v in bench.to_view.apply(*p))) for p in (start, end)]
+    QTest.mousePress(bench, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, points[0])
+    for share in (0.3, 0.6, 0.8, 1.0):
+        at = points[0] + (points[1] - points[0]) * share
+        buttons = Qt.MouseButton.LeftButton
+        where = QPointF(at)
+        move = QMouseEvent(
+            QMouseEvent.Type.MouseMove,
+            where,
+            bench.mapToGlobal(where),
+            buttons,
+            buttons,
+            Qt.KeyboardModifier.NoModifier,
+        )
+        QApplication.sendEvent(bench, move)
+    if release:
+        QTest.mouseRelease(bench, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, points[1])
+
+
+def select(window: Window, name: str) -> None:
+    """Select a cutout by name."""
+    window.session.select([next(i.id for _, i in items_of(window.session.job) if i.name == name)])
+
+
+class Shots:
+    """Writes one view after another."""
+
+    def __init__(self, window: Window, folder: Path, only: list[str]) -> None:
+        self.window, self.folder, self.only = window, folder, only
+
+    def take(self, name: str, *, dialog: bool = False) -> None:
+        """Write one picture."""
+        if self.only and name not in self.only:
+            return
+        target = QApplication.activeModalWidget() if dialog else self.window
+        assert target is not None
+        target.grab().save(str(self.folder / f"{name}.png"))
+        print(name)
+
+
+def views(shots: Shots) -> None:
+    """Go through the views."""
+    window = shots.window
+    session, bench = window.session, window.workbench.bench
+    settle(window, lambda: True)
+    shots.take("start")
+    window.open_demo()
+    session.set_grip("photo")
+    settle(window)
+    shots.take("bench")
+    session.set_grip("shape")
+    drag(window, (520, 608), (560, 640), release=False)
+    settle(window)
+    shots.take("moving-the-shape")
+    bench.driver.cancel()
+    select(window, "Kiln door")
+    settle(window)
+    shots.take("rectangle")
+    session.set_look(is_wire=True)
+    settle(window)
+    shots.take("wire")
+    session.set_look(is_wire=False)
+    select(window, "Jug")
+    session.set_drawing("circle")
+    drag(window, (880, 560), (1200, 860), release=False)
+    settle(window)
+    shots.take("drawing")
+    bench.driver.cancel()
+    session.set_drawing(None)
+    select(window, "Blue plate")
+    session.set_grip("photo")
+    drag(window, (520, 608), (860, 700))
+    settle(window)
+    shots.take("bare-shape")
+    session.undo()
+    session.show_sheet("s2")
+    select(window, "Maker's mark")
+    session.set_backdrop("#ffffff")
+    settle(window)
+    shots.take("card-back")
+    session.set_backdrop(None)
+    session.show_sheet("s1")
+    select(window, "Blue plate")
+    window.actions_by_id["export"].trigger()
+    window.workbench.export.set_folder(Path(tempfile.gettempdir()) / "Pictures")
+    settle(window, lambda: window.service.is_idle)
+    window.workbench.export.folder.mkdir(exist_ok=True)
+    window.workbench.export.write_to(window.workbench.export.folder / "blue-plate.png")
+    window.workbench.export.set_folder(Path("Pictures/cards"))
+    settle(window, lambda: window.service.is_idle)
+    shots.take("export")
+    window.actions_by_id["export"].trigger()
+    broken = Path(tempfile.gettempdir()) / "plate-scan.jpg"
+    broken.write_bytes(b"\xff\xd8\xff\xe0 cut short")
+    window.take(Incoming((broken,)))
+    settle(window)
+    shots.take("error")
+    window.toast.hide()
+    window.actions_by_id["keys"].trigger()
+    settle(window, lambda: True)
+    shots.take("keys", dialog=True)
+    dialog = QApplication.activeModalWidget()
+    assert dialog is not None
+    dialog.close()
+    window._on_start_from_shape()
+    drag(window, (240, 240), (840, 840))
+    settle(window)
+    shots.take("waiting-shape")
+
+
+def dark_views(shots: Shots) -> None:
+    """The start view and the bench in dark."""
+    style.is_dark = lambda: True
+    window = shots.window
+    window._on_scheme_changed()
+    settle(window, lambda: True)
+    window.open_demo()
+    select(window, "Blue plate")
+    window.session.set_grip("shape")
+    settle(window)
+    shots.take("bench-dark")
+    window.resize(1024, 700)
+    settle(window)
+    shots.take("bench-small")
+
+
+def main() -> None:
+    folder = Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent.parent / "docs" / "screenshots"
+    folder.mkdir(parents=True, exist_ok=True)
+    make_application()
+    window = Window()
+    window.show()
+    shots = Shots(window, folder, sys.argv[2:])
+    views(shots)
+    window.session.saved_job = window.session.committed
+    dark_views(shots)
+    window.session.saved_job = window.session.committed
+    window.close()
+
+
+if __name__ == "__main__":
+    main()
