@@ -14,6 +14,7 @@ import time
 import tracemalloc
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
+from functools import partial
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -220,9 +221,9 @@ def frame_figures(data: bytes) -> list[Figure]:
     fills: list[float] = []
     for step in range(80):
         for work in (frame, bare):
-            times[work].append(timed(lambda work=work: work(step)))
+            times[work].append(timed(partial(work, step)))
     for step in range(80):
-        sizes.append(timed(lambda: frame(step, is_shape=True)))
+        sizes.append(timed(partial(frame, step, is_shape=True)))
         fills.append(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)) * 15)
     drag, warp = p95(frame), p95(bare)
     size, fill = float(np.percentile(sizes, 95)), statistics.median(fills)

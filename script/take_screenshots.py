@@ -17,14 +17,15 @@ from PySide6.QtWidgets import QApplication
 
 from glasscap.app.main import make_application
 from glasscap.app.photo_intake import Incoming
+from glasscap.app.shell import Shell
+from glasscap.app.studio import Studio
 from glasscap.app.theme import style
-from glasscap.app.window import Window
 from glasscap.core.document.query import items_of
 
 _SECONDS = 30
 
 
-def settle(window: Window, is_ready: Callable[[], bool] | None = None) -> None:
+def settle(window: Studio, is_ready: Callable[[], bool] | None = None) -> None:
     """Wait until the screen shows the job as it is."""
     end = time.monotonic() + _SECONDS
     ready = is_ready or (lambda: window.is_settled)
@@ -37,7 +38,7 @@ def settle(window: Window, is_ready: Callable[[], bool] | None = None) -> None:
             raise SystemExit("the window never settled")
 
 
-def drag(window: Window, start: tuple[float, float], end: tuple[float, float], *, release: bool = True) -> None:
+def drag(window: Studio, start: tuple[float, float], end: tuple[float, float], *, release: bool = True) -> None:
     """Drag on the bench between two sheet points."""
     bench = window.workbench.bench
     points = [QPoint(*(round(v) for v in bench.to_view.apply(*p))) for p in (start, end)]
@@ -59,7 +60,7 @@ def drag(window: Window, start: tuple[float, float], end: tuple[float, float], *
         QTest.mouseRelease(bench, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, points[1])
 
 
-def select(window: Window, name: str) -> None:
+def select(window: Studio, name: str) -> None:
     """Select a cutout by name."""
     window.session.select([next(i.id for _, i in items_of(window.session.job) if i.name == name)])
 
@@ -67,14 +68,14 @@ def select(window: Window, name: str) -> None:
 class Shots:
     """Writes one view after another."""
 
-    def __init__(self, window: Window, folder: Path, only: list[str]) -> None:
+    def __init__(self, window: Studio, folder: Path, only: list[str]) -> None:
         self.window, self.folder, self.only = window, folder, only
 
     def take(self, name: str, *, dialog: bool = False) -> None:
         """Write one picture."""
         if self.only and name not in self.only:
             return
-        target = QApplication.activeModalWidget() if dialog else self.window
+        target = QApplication.activeModalWidget() if dialog else self.window.shell
         assert target is not None
         target.grab().save(str(self.folder / f"{name}.png"))
         print(name)
@@ -161,7 +162,7 @@ def dark_views(shots: Shots) -> None:
     window.session.set_grip("shape")
     settle(window)
     shots.take("bench-dark")
-    window.resize(1024, 700)
+    window.shell.resize(1024, 700)
     settle(window)
     shots.take("bench-small")
 
@@ -170,14 +171,15 @@ def main() -> None:
     folder = Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent.parent / "docs" / "screenshots"
     folder.mkdir(parents=True, exist_ok=True)
     make_application()
-    window = Window()
-    window.show()
+    shell = Shell()
+    shell.show()
+    window = Studio(shell)
     shots = Shots(window, folder, sys.argv[2:])
     views(shots)
     window.session.saved_job = window.session.committed
     dark_views(shots)
     window.session.saved_job = window.session.committed
-    window.close()
+    shell.close()
 
 
 if __name__ == "__main__":

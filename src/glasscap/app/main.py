@@ -3,17 +3,20 @@
 import os
 import sys
 from collections.abc import Sequence
+from importlib import import_module
 from pathlib import Path
+from threading import Thread
+from typing import Any
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QMimeData, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication
 
-from glasscap.app.photo_intake import Incoming
+from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
 from glasscap.app.theme.style import apply_theme
-from glasscap.app.window import Window
 
 _SHOT_STEP_MS = 50
+_STUDIO = "glasscap.app.studio"
 
 
 def make_application() -> QApplication:
@@ -29,12 +32,53 @@ def make_application() -> QApplication:
     return app
 
 
-def start_window() -> tuple[QApplication, Window]:
-    """Return the application and its shown window."""
+def start_window() -> tuple[QApplication, Shell]:
+    """Return the application and its shown window; the rest is loaded behind it."""
     app = make_application()
-    window = Window()
-    window.show()
-    return app, window
+    shell = Shell()
+    shell.show()
+    _Loader(shell).begin()
+    return app, shell
+
+
+class _Loader(QObject):
+    """Imports the core and the other views in a thread, then builds them: the window is there before.
+
+    This is the one place where a module is looked for late.
+    """
+
+    imported = Signal()
+
+    def __init__(self, shell: Shell) -> None:
+        super().__init__(shell)
+        self._shell = shell
+        self.imported.connect(self._on_imported)
+
+    def begin(self) -> None:
+        """Begin once the first view has been painted; what is asked of it meanwhile waits."""
+        start = self._shell.start
+        start.asked.connect(self._on_asked)
+        start.dropped.connect(self._on_dropped)
+        QTimer.singleShot(0, lambda: Thread(target=self._import, name="load", daemon=True).start())
+
+    def _import(self) -> None:
+        import_module(_STUDIO)
+        self.imported.emit()
+
+    def _on_imported(self) -> None:
+        self._shell.start.asked.disconnect(self._on_asked)
+        self._shell.start.dropped.disconnect(self._on_dropped)
+        import_module(_STUDIO).Studio(self._shell)
+
+    def _on_asked(self, what: str) -> None:
+        self._shell.when_loaded(lambda: self._shell.start.asked.emit(what))
+
+    def _on_dropped(self, mime: QMimeData) -> None:
+        kept = QMimeData()
+        kept.setUrls(mime.urls())
+        if mime.hasImage():
+            kept.setImageData(mime.imageData())
+        self._shell.when_loaded(lambda: self._shell.start.dropped.emit(kept))
 
 
 def run(arguments: Sequence[str]) -> int:
@@ -48,11 +92,11 @@ def run(arguments: Sequence[str]) -> int:
         sys.stderr.write(f"glasscap: {words}\n")
         return 1
     is_demo = "--demo" in rest
-    app, window = start_window()
+    app, shell = start_window()
     paths = tuple(Path(a) for a in rest if a != "--demo")
-    QTimer.singleShot(0, lambda: _open(window, paths, is_demo=is_demo))
+    shell.when_loaded(lambda: _open(shell, paths, is_demo=is_demo))
     if shot is not None:
-        _shoot_when_ready(window, Path(shot), has_job=is_demo or bool(paths))
+        _shoot_when_ready(shell, Path(shot), has_job=is_demo or bool(paths))
     return app.exec()
 
 
@@ -70,23 +114,25 @@ def _has_display() -> bool:
     return bool(chosen or os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
 
 
-def _open(window: Window, paths: tuple[Path, ...], *, is_demo: bool) -> None:
+def _open(shell: Shell, paths: tuple[Path, ...], *, is_demo: bool) -> None:
+    studio: Any = shell.resident
     if is_demo:
-        window.open_demo()
+        studio.open_demo()
     elif paths:
-        window.take(Incoming(paths))
+        studio.take_paths(paths)
 
 
-def _shoot_when_ready(window: Window, path: Path, *, has_job: bool) -> None:
-    timer = QTimer(window, interval=_SHOT_STEP_MS)
+def _shoot_when_ready(shell: Shell, path: Path, *, has_job: bool) -> None:
+    timer = QTimer(shell, interval=_SHOT_STEP_MS)
 
     def look() -> None:
-        if has_job and not (window.has_job and window.is_settled):
+        studio: Any = shell.resident
+        if studio is None or (has_job and not (studio.has_job and studio.is_settled)):
             return
         timer.stop()
-        window.grab().save(str(path))
-        window.session.saved_job = window.session.committed
-        window.close()
+        shell.grab().save(str(path))
+        studio.session.saved_job = studio.session.committed
+        shell.close()
         QApplication.quit()
 
     timer.timeout.connect(look)

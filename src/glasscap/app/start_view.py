@@ -58,12 +58,12 @@ class _Sample(QWidget):
 
 
 class StartView(QWidget):
-    """The first view; needs nothing of the core, so it is there at once."""
+    """The first view; needs nothing of the core, so it is there at once.
 
-    open_asked = Signal()
-    paste_asked = Signal()
-    shape_asked = Signal()
-    demo_asked = Signal()
+    `asked(what)` tells of "open", "paste", "shape" and "demo".
+    """
+
+    asked = Signal(str)
     recent_asked = Signal(str)
     dropped = Signal(QMimeData)
 
@@ -118,9 +118,9 @@ class StartView(QWidget):
         column.addSpacing(12)
         row = QHBoxLayout()
         row.setSpacing(8)
-        self.open = push("Open photos…", self.open_asked.emit, icon_name="image-plus", style="primary")
-        self.paste = push("Paste", self.paste_asked.emit, icon_name="clipboard")
-        self.shape = push("Start from a shape", self.shape_asked.emit, icon_name="circle-dashed")
+        self.open = push("Open photos…", lambda: self.asked.emit("open"), icon_name="image-plus", style="primary")
+        self.paste = push("Paste", lambda: self.asked.emit("paste"), icon_name="clipboard")
+        self.shape = push("Start from a shape", lambda: self.asked.emit("shape"), icon_name="circle-dashed")
         for button in (self.open, self.paste, self.shape):
             row.addWidget(button)
         row.addStretch(1)
@@ -130,7 +130,7 @@ class StartView(QWidget):
         column.addWidget(self._recent_title)
         column.addLayout(self._recent)
         column.addStretch(1)
-        self.demo = push("Try the demo job", self.demo_asked.emit, style="link")
+        self.demo = push("Try the demo job", lambda: self.asked.emit("demo"), style="link")
         column.addWidget(self.demo)
 
     def show_recent(self) -> None:

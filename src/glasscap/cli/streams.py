@@ -6,8 +6,8 @@ from pathlib import Path
 
 from glasscap.core.formats.png import write_png
 from glasscap.core.raster.pixels import Picture
-from glasscap.files.atomic import read_bytes
-from glasscap.files.pictures import check_ending, check_png, write_picture
+from glasscap.files.atomic import read_bytes, write_atomically
+from glasscap.files.pictures import check_ending
 
 STANDARD = "-"
 
@@ -26,12 +26,11 @@ def check_output(path: str) -> None:
 
 
 def write_output(path: str, picture: Picture) -> None:
-    """Write a picture as PNG. Raises ExportError, FileProblemError."""
-    if path != STANDARD:
-        write_picture(Path(path), picture)
-        return
+    """Write a picture as PNG. Raises FileProblemError."""
     data = write_png(picture.rgba)
-    check_png(data, picture, "standard output")
+    if path != STANDARD:
+        write_atomically(Path(path), data)
+        return
     sys.stdout.buffer.write(data)
     sys.stdout.buffer.flush()
 

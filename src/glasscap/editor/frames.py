@@ -1,15 +1,12 @@
 """What the worker computes for the screen: frozen requests in, frozen answers out."""
 
-import dataclasses
 from dataclasses import dataclass
 from threading import Event
 
 import numpy as np
-from msgspec.structs import replace
 
-from glasscap.core.document.model import Job, Keeps, PhotoRecord
-from glasscap.core.document.query import find_item, find_sheet, photo_of
-from glasscap.core.document.region import cutout_region
+from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError, PhotoError
 from glasscap.core.formats.photo import read_draft
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -17,8 +14,8 @@ from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultipli
 from glasscap.core.raster.resample import Pyramid
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.picture import render
-from glasscap.core.render.plan import Part, Plan, part_bounds, plan_view, replace_plan
+from glasscap.core.render.plan import part_of, plan_view
+from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
 
 _DRAFT_PX = 700
 _MISSING_GREY = 150
@@ -33,15 +30,6 @@ class BenchRequest:
     to_device: Affine
     box: PixelBox
     ghost_id: str | None = None
-
-
-@dataclass(frozen=True, eq=False)
-class Frame:
-    """Premultiplied RGBA, uint8, shape (h, w, 4), and where it lies in device px; None for nothing."""
-
-    rgba: Bytes
-    x: int
-    y: int
 
 
 @dataclass(frozen=True, eq=False)
@@ -106,17 +94,10 @@ def bench_frame(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) 
     try:
         ghost = _ghost(request, photos, cache)
         plan = plan_view(request.job, sheet, request.to_device, request.box, "preview")
-        picture = frame_of(render(_cropped(plan), photos, cache))
+        picture = screen_frame(plan, photos, cache)
     except GlassCapError as error:
         return BenchFrame(request, None, None, (), error.line)
     return BenchFrame(request, picture, ghost, tuple(photos.used_drafts), photos.problem)
-
-
-def _cropped(plan: Plan) -> Plan:
-    box = PixelBox(0, 0, 0, 0)
-    for part in plan.parts:
-        box = box.union(part_bounds(part).intersection(plan.box))
-    return replace_plan(plan, box=box)
 
 
 def frame_of(picture: Picture) -> Frame | None:
@@ -141,16 +122,8 @@ def _ghost(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> Fr
     if request.ghost_id is None:
         return None
     item = find_item(request.job, request.ghost_id)
-    photo = photo_of(request.job, item)
-    if photo is None or item.shape is None or item.is_hidden or not item.is_masked:
-        return None
-    region = cutout_region(item, (photo.width, photo.height), request.to_device)
-    if region is None or region.shape is None:
-        return None
-    other: Keeps = "outside" if region.shape.keeps == "inside" else "inside"
-    hidden = dataclasses.replace(region, shape=replace(region.shape, keeps=other))
-    plan = _cropped(Plan(request.box, (Part(photo, hidden),), "preview"))
-    return frame_of(render(plan, photos, cache))
+    part = None if item.shape is None or not item.is_masked else part_of(request.job, item, request.to_device)
+    return None if part is None else ghost_frame(part, request.box, photos, cache)
 
 
 def decode_fully(photos: tuple[PhotoRecord, ...], store: PhotoStore, stop: Event) -> list[str]:

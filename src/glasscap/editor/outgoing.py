@@ -10,7 +10,8 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render, trimmed_box
 from glasscap.core.render.plan import Crop, Plan, plan_cutout, plan_sheet
-from glasscap.editor.frames import Frame, ScreenPhotos, frame_of
+from glasscap.core.render.screen import Frame
+from glasscap.editor.frames import ScreenPhotos, frame_of
 
 _UNSAFE = re.compile(r'[\x00-\x1f/\\:*?"<>|]+')
 

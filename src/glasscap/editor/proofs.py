@@ -11,7 +11,8 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import region_coverage, render, trimmed_box
 from glasscap.core.render.plan import Plan, plan_cutout
-from glasscap.editor.frames import Frame, ScreenPhotos, frame_of
+from glasscap.core.render.screen import Frame
+from glasscap.editor.frames import ScreenPhotos, frame_of
 
 
 @dataclass(frozen=True)

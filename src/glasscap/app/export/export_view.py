@@ -31,7 +31,7 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import Crop
-from glasscap.editor.frames import Frame
+from glasscap.core.render.screen import Frame
 from glasscap.editor.outgoing import Outgoing, OutgoingPreview, outgoing_preview, plan_outgoing, safe_name
 from glasscap.files.pictures import WrittenPicture, write_picture
 

@@ -8,7 +8,7 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.editor.frames import Frame
+from glasscap.core.render.screen import Frame
 
 _RADIUS = 8
 

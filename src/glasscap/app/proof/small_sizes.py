@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.theme.fonts import font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.editor.frames import Frame
+from glasscap.core.render.screen import Frame
 
 _HEIGHT, _RADIUS, _LUMINANCE_MIDDLE = 158, 8, 140
 

@@ -12,7 +12,7 @@ from glasscap.app.widgets.buttons import push
 from glasscap.core.document.edits import move_to_place, rename, set_hidden, set_locked
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, locate
-from glasscap.editor.frames import Frame
+from glasscap.core.render.screen import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
 
 _GAP = 9

@@ -66,7 +66,7 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     header = read_header(data, name, pixel_limit=pixel_limit)
     rgba = _managed(_decoded(data, name, header), header)
     pixels = upright(rgba, header.orientation)
-    return PhotoPixels(pixels, is_opaque=bool((pixels[..., 3] == 255).all()))
+    return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool((pixels[..., 3] == 255).all()))
 
 
 def read_draft(data: bytes, name: str, at_least: int) -> PhotoPixels | None:

@@ -99,6 +99,18 @@ class Coverage:
         plane[self.cell_y - self.box.y0, self.cell_x - self.box.x0] = self.cell_value
         return plane
 
+    def levels(self) -> tuple[NDArray[np.uint8], PixelBox]:
+        """Return coverage as bytes (0 to 255, round half up) in the smallest box that holds it."""
+        box = self.visible_box()
+        plane = np.zeros((box.height, box.width), np.uint8)
+        rows, starts, ends = self.run_y - box.y0, self.run_x0 - box.x0, self.run_x1 - box.x0
+        for row, start, end in zip(rows.tolist(), starts.tolist(), ends.tolist(), strict=True):
+            plane[row, start:end] = 255
+        seen = self.cell_value >= 0.5 / 255
+        values = np.floor(self.cell_value[seen] * 255 + 0.5)
+        plane[self.cell_y[seen] - box.y0, self.cell_x[seen] - box.x0] = values
+        return plane, box
+
     def rows(self, y0: int, y1: int) -> "Coverage":
         """Return the part in rows y0 .. y1-1."""
         c0, c1 = np.searchsorted(self.cell_y, (y0, y1))
@@ -220,7 +232,7 @@ def _cell_sums(x0: Points, y0: Points, x1: Points, y1: Points, box: PixelBox) ->
     column, row, height, x_mid = (a[inside] for a in (column, row, height, x_mid))
     area = height * (1.0 - (x_mid - column))
     keys = (row * (box.width + 1) + column).astype(np.int64)
-    order = np.argsort(keys, kind="stable")
+    order = np.argsort(keys)
     keys = keys[order]
     if len(keys) == 0:
         return keys, area, height
@@ -233,7 +245,8 @@ def _sweep(keys: Ints, area: Points, height: Points, box: PixelBox) -> Coverage:
     if len(keys) == 0:
         return _no_coverage(box)
     stride = box.width + 1
-    row, column = keys // stride, keys % stride
+    row = keys // stride
+    column = keys - row * stride
     total = np.cumsum(height)
     starts = np.flatnonzero(np.concatenate([[True], row[1:] != row[:-1]]))
     before_row = np.concatenate([[0.0], total[:-1]])[starts]
@@ -262,7 +275,7 @@ def _sparse(swept: _Swept, box: PixelBox) -> Coverage:
     run_row = np.concatenate([swept.row[full], swept.row[gapped]])
     run_x0 = np.concatenate([swept.column[full], swept.column[gapped] + 1])
     run_x1 = np.concatenate([swept.column[full] + 1, swept.next_column[gapped]])
-    order = np.argsort(run_row * (box.width + 1) + run_x0, kind="stable")
+    order = np.argsort(run_row * (box.width + 1) + run_x0)
     run_row, run_x0, run_x1 = _joined(run_row[order], run_x0[order], run_x1[order])
     cells = (cell_row + box.y0, cell_x + box.x0, cell_value)
     return Coverage(box, *cells, run_row + box.y0, run_x0 + box.x0, run_x1 + box.x0)
@@ -278,11 +291,12 @@ def _cells(swept: _Swept, box: PixelBox) -> tuple[Ints, Ints, Points]:
         return row, column, value
     counts = length[gapped]
     offset = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-    row = np.concatenate([row, np.repeat(swept.row[gapped], counts)])
-    column = np.concatenate([column, np.repeat(swept.column[gapped] + 1, counts) + offset])
-    value = np.concatenate([value, np.repeat(swept.gap[gapped], counts)])
-    order = np.argsort(row * (box.width + 1) + column, kind="stable")
-    return row[order], column[order], value[order]
+    gap_row = np.repeat(swept.row[gapped], counts)
+    gap_column = np.repeat(swept.column[gapped] + 1, counts) + offset
+    stride = box.width + 1
+    place = np.searchsorted(row * stride + column, gap_row * stride + gap_column)
+    row, column = np.insert(row, place, gap_row), np.insert(column, place, gap_column)
+    return row, column, np.insert(value, place, np.repeat(swept.gap[gapped], counts))
 
 
 def _joined(row: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints, Ints]:

@@ -34,6 +34,8 @@ class Pyramid:
     photo: PhotoPixels
     size: tuple[int, int]
     _reduced: dict[tuple[int, int], Bytes] = field(default_factory=dict)
+    _screen: dict[int, Bytes] = field(default_factory=dict)
+    _latest: tuple[tuple[int, int], Bytes] | None = None
 
     @property
     def is_draft(self) -> bool:
@@ -43,7 +45,9 @@ class Pyramid:
     @property
     def nbytes(self) -> int:
         """Bytes held, photo included."""
-        return self.photo.rgba.nbytes + sum(r.nbytes for r in self._reduced.values())
+        latest = 0 if self._latest is None else self._latest[1].nbytes
+        kept = (*self._reduced.values(), *self._screen.values())
+        return self.photo.rgba.nbytes + latest + sum(r.nbytes for r in kept)
 
     def base(self) -> Bytes:
         """Return full size, premultiplied 16 bit for a photo with alpha."""
@@ -61,10 +65,21 @@ class Pyramid:
         return self._kept(size, lambda: _area(self.halved(level - 1), size))
 
     def reduced(self, factor: float) -> Bytes:
-        """Return the photo reduced by area to `factor` of its size (under 1)."""
+        """Return the photo reduced by area to `factor` of its size (under 1); the latest is kept."""
         width, height = self.photo.size
         size = (max(1, math.ceil(width * factor)), max(1, math.ceil(height * factor)))
-        return self._kept(size, lambda: _area(self.base(), size))
+        latest = self._latest
+        if latest is None or latest[0] != size:
+            latest = self._latest = (size, _area(self.base(), size))
+        return latest[1]
+
+    def for_screen(self, level: int) -> Bytes:
+        """Return the photo halved `level` times, premultiplied in 8 bit."""
+        if self.photo.is_opaque:
+            return self.halved(level)
+        if level not in self._screen:
+            self._screen[level] = ((self.halved(level).astype(np.uint32) + 128) // 257).astype(np.uint8)
+        return self._screen[level]
 
     def _kept(self, size: tuple[int, int], make: Callable[[], Bytes]) -> Bytes:
         if size not in self._reduced:
@@ -120,7 +135,7 @@ def sample(
         return copied
     scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
     if quality == "preview":
-        level = max(0, math.floor(math.log2(1 / scale) + 1e-6)) if scale < 1 else 0
+        level = preview_level(scale)
         pixels = _warp(pyramid, pyramid.halved(level), to_output, box, cv2.INTER_LINEAR)
     elif scale >= 1 - 1e-9:
         pixels = _warp(pyramid, pyramid.base(), to_output, box, cv2.INTER_LANCZOS4)
@@ -131,6 +146,20 @@ def sample(
     return pixels, box
 
 
+def preview_level(scale: float) -> int:
+    """Return how often to halve a photo shown at `scale` output px per photo px: the next larger level."""
+    return max(0, math.floor(math.log2(1 / scale) + 1e-6)) if scale < 1 else 0
+
+
+def sample_for_screen(pyramid: Pyramid, to_output: Affine, box: PixelBox) -> Bytes:
+    """Return a placed photo in a box, premultiplied uint8 RGBA, transparent beyond the photo's border."""
+    scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
+    source = pyramid.for_screen(preview_level(scale))
+    nearest = scale >= 8
+    way = cv2.INTER_NEAREST if nearest else cv2.INTER_LINEAR
+    return _warp(pyramid, source, to_output, box, way, border=cv2.BORDER_CONSTANT)
+
+
 def _supersampled(pyramid: Pyramid, to_output: Affine, box: PixelBox, scale: float) -> Bytes:
     source = pyramid.reduced(2 * scale) if scale < 0.5 else pyramid.base()
     doubled = PixelBox(2 * box.x0, 2 * box.y0, 2 * box.x1, 2 * box.y1)
@@ -138,7 +167,15 @@ def _supersampled(pyramid: Pyramid, to_output: Affine, box: PixelBox, scale: flo
     return _area(twice, (box.width, box.height))
 
 
-def _warp(pyramid: Pyramid, source: Bytes, to_output: Affine, box: PixelBox, interpolation: int) -> Bytes:
+def _warp(
+    pyramid: Pyramid,
+    source: Bytes,
+    to_output: Affine,
+    box: PixelBox,
+    interpolation: int,
+    *,
+    border: int = cv2.BORDER_REPLICATE,
+) -> Bytes:
     """Warp (a reduction of) the photo into a box; pixel centres lie at halves."""
     width, height = pyramid.size
     to_source = Affine.scaling(source.shape[1] / width, source.shape[0] / height).after(to_output.inverse())
@@ -148,7 +185,7 @@ def _warp(pyramid: Pyramid, source: Bytes, to_output: Affine, box: PixelBox, int
     matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f]])
     flags = interpolation | cv2.WARP_INVERSE_MAP
     size = (box.width, box.height)
-    out = cv2.warpAffine(part, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
+    out = cv2.warpAffine(part, matrix, size, flags=flags, borderMode=border)
     return np.asarray(out)
 
 

@@ -56,7 +56,10 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
         layers = [layer for s in stages if (layer := s.layer(band)) is not None]
         composite(out[y0 - box.y0 : y1 - box.y0], band, layers)
     picture = Picture(out, box.x0, box.y0)
-    return picture.cut(visible_box(picture)) if plan.is_trimmed else picture
+    # One solid part's coverage tells its visible box already; own alpha is only known from the pixels.
+    if not plan.is_trimmed or (len(stages) == 1 and stages[0].is_solid):
+        return picture
+    return picture.cut(visible_box(picture))
 
 
 def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:
@@ -64,8 +67,10 @@ def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:
     if not plan.is_trimmed:
         return plan.box
     box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
+    # Where several parts overlap their faint edges may add up to something seen.
+    faintest = 0.5 / 255 if len(plan.parts) == 1 else 0.0
     for part in plan.parts:
-        threshold = 0.5 / 255 / part.opacity
+        threshold = faintest / part.opacity
         box = box.union(region_coverage(part.region, plan.box, cache).visible_box(threshold))
     return box
 

@@ -1,19 +1,11 @@
-"""The main window: start view or workbench, the actions, what comes in from outside."""
+"""What lives in the shell: session, commands and views, and what comes in from outside."""
 
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, Qt
-from PySide6.QtGui import QAction, QCloseEvent, QGuiApplication, QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import (
-    QApplication,
-    QFileDialog,
-    QLineEdit,
-    QMainWindow,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtCore import QMimeData, QObject, Qt
+from PySide6.QtGui import QAction, QGuiApplication, QKeyEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
 
 from glasscap.app.background import run_waiting
 from glasscap.app.item_commands import ItemCommands
@@ -22,8 +14,8 @@ from glasscap.app.keys_card import KeysCard
 from glasscap.app.photo_intake import Incoming, PhotoIntake, incoming_from
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
+from glasscap.app.shell import Shell
 from glasscap.app.start_view import StartView
-from glasscap.app.theme.icons import app_icon
 from glasscap.app.theme.style import apply_theme
 from glasscap.app.topbar import TopBar
 from glasscap.app.widgets.toast import Toast
@@ -37,37 +29,28 @@ from glasscap.demo.job import DEMO_TITLE, demo_job
 from glasscap.editor.actions import ACTIONS
 from glasscap.files.jobs import new_store
 
-_SIZE, _SMALLEST = (1280, 800), (1024, 700)
 _SHAPE_FIRST = (1080, 1080)
 _PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS) + ")"
 
 
-class Window(QMainWindow):
-    """One job, one window."""
+class Studio(QObject):
+    """One job in one shell: session, worker, commands, views."""
 
-    def __init__(self) -> None:
-        super().__init__()
-        self.setWindowIcon(app_icon())
-        self.setMinimumSize(*_SMALLEST)
-        self.resize(*_SIZE)
+    def __init__(self, shell: Shell) -> None:
+        super().__init__(shell)
+        self.shell = shell
         self.session = Session(empty_job(), new_store())
         self.service = RenderService(self.session.store)
         self.items = ItemCommands(self.session)
-        self.files = JobFiles(self.session, self)
-        self.intake = PhotoIntake(self.session, self)
+        self.files = JobFiles(self.session, shell)
+        self.intake = PhotoIntake(self.session, shell)
         self.actions_by_id = self._make_actions()
-        self._pages = QStackedWidget()
-        self._centre = QWidget()
-        self._centre.setObjectName("panel")
-        self._column = QVBoxLayout(self._centre)
-        self._column.setContentsMargins(0, 0, 0, 0)
-        self._column.setSpacing(0)
-        self._column.addWidget(self._pages, 1)
-        self.setCentralWidget(self._centre)
         self._build_views()
-        self.toast = Toast(self)
+        self._connect_start()
+        self.toast = Toast(shell)
         self._connect()
-        self._show_start()
+        self._show_page(shell.start)
+        shell.move_in(self)
 
     # parts
 
@@ -79,7 +62,7 @@ class Window(QMainWindow):
             "save_as": self.files.ask_save,
             "add_photos": self._on_add_photos,
             "export": self._on_export,
-            "close": self.close,
+            "close": self.shell.close,
             "rename": lambda: self.workbench.begin_rename(),
             "zoom_in": lambda: self.workbench.bench.zoom_by(1.25),
             "zoom_out": lambda: self.workbench.bench.zoom_by(0.8),
@@ -90,35 +73,42 @@ class Window(QMainWindow):
         callbacks = {**self.items.table, **own}
         made = {}
         for spec in ACTIONS:
-            action = QAction(spec.text, self)
+            action = QAction(spec.text, self.shell)
             action.setShortcut(spec.shortcut)
             action.triggered.connect(lambda _=False, run=callbacks[spec.id]: run())
             if spec.id in ("wire", "snap"):
                 action.setCheckable(True)
-            self.addAction(action)
+            self.shell.addAction(action)
             made[spec.id] = action
         return made
 
     def _build_views(self) -> None:
-        """Make top bar, start view and workbench in the desktop's colours."""
+        """Make top bar and workbench in the desktop's colours."""
         self.topbar = TopBar(self.session, self.actions_by_id)
-        self.start = StartView()
         self.workbench = Workbench(self.session, self.service, self.actions_by_id)
-        self._column.insertWidget(0, self.topbar)
-        self._pages.addWidget(self.start)
-        self._pages.addWidget(self.workbench)
+        self.shell.set_bar(self.topbar)
+        self.shell.pages.addWidget(self.workbench)
         bench = self.workbench.bench
         bench.zoom_changed.connect(self.topbar.show_zoom)
         bench.dropped.connect(self._on_dropped)
         self.workbench.tray.dropped.connect(self._on_dropped)
         self.workbench.tray.add_asked.connect(self._on_add_photos)
         self.workbench.steps.photo.swap_asked.connect(self._on_swap)
-        self.start.open_asked.connect(self._on_add_photos)
-        self.start.paste_asked.connect(self.items.paste)
-        self.start.shape_asked.connect(self._on_start_from_shape)
-        self.start.demo_asked.connect(self.open_demo)
-        self.start.recent_asked.connect(lambda path: self.files.open(Path(path)))
-        self.start.dropped.connect(lambda mime: self._on_dropped(mime, None))
+
+    def _connect_start(self) -> None:
+        start = self.shell.start
+        start.asked.connect(self._on_start_asked)
+        start.recent_asked.connect(lambda path: self.files.open(Path(path)))
+        start.dropped.connect(lambda mime: self._on_dropped(mime, None))
+
+    def _on_start_asked(self, what: str) -> None:
+        table: dict[str, Callable[[], object]] = {
+            "open": self._on_add_photos,
+            "paste": self.items.paste,
+            "shape": self._on_start_from_shape,
+            "demo": self.open_demo,
+        }
+        table[what]()
 
     def _connect(self) -> None:
         session = self.session
@@ -132,6 +122,7 @@ class Window(QMainWindow):
         self.files.opened.connect(self.show_job)
         self.intake.said.connect(self.complain)
         self.intake.job_needed.connect(self._on_job_needed)
+        self.shell.resized.connect(self.toast.place)
         QGuiApplication.styleHints().colorSchemeChanged.connect(self._on_scheme_changed)
 
     # views
@@ -139,20 +130,18 @@ class Window(QMainWindow):
     @property
     def has_job(self) -> bool:
         """Whether the workbench is up."""
-        return self._pages.currentWidget() is self.workbench
+        return self.shell.pages.currentWidget() is self.workbench
 
     @property
     def is_settled(self) -> bool:
         """Whether the screen shows the job as it is, from whole photos."""
         return self.workbench.bench.is_current and self.service.is_idle
 
-    def _show_start(self) -> None:
-        self.start.show_recent()
-        self._show_page(self.start)
-        self.start.setFocus()
-
     def _show_page(self, page: QWidget) -> None:
-        self._pages.setCurrentWidget(page)
+        if page is self.shell.start:
+            self.shell.start.show_recent()
+            self.shell.start.setFocus()
+        self.shell.pages.setCurrentWidget(page)
         self._on_place_changed()
         self._on_saved_changed()
 
@@ -180,7 +169,7 @@ class Window(QMainWindow):
         if not self.files.may_leave():
             return
         try:
-            job, store = run_waiting(self, "Opening the demo job", lambda ticket: demo_job())
+            job, store = run_waiting(self.shell, "Opening the demo job", lambda ticket: demo_job())
         except GlassCapError as error:
             self.complain(error.line)
             return
@@ -193,13 +182,12 @@ class Window(QMainWindow):
             return
         apply_theme(app)
         viewport, is_exporting, had_job = self.workbench.bench.viewport, self.workbench.is_exporting, self.has_job
-        for page in (self.start, self.workbench):
-            self._pages.removeWidget(page)
-            page.deleteLater()
-        self._column.removeWidget(self.topbar)
-        self.topbar.deleteLater()
+        self.shell.pages.removeWidget(self.workbench)
+        self.workbench.deleteLater()
         self._build_views()
-        self._show_page(self.workbench if had_job else self.start)
+        self.shell.set_start(StartView())
+        self._connect_start()
+        self._show_page(self.workbench if had_job else self.shell.start)
         self.workbench.show_export(is_exporting)
         self.workbench.bench.set_viewport(viewport)
         self._on_place_changed()
@@ -212,10 +200,10 @@ class Window(QMainWindow):
 
     def _on_saved_changed(self) -> None:
         if self.has_job:
-            self.setWindowTitle(f"{self.session.name}[*] - Glass Cap")
-            self.setWindowModified(not self.session.is_saved)
+            self.shell.setWindowTitle(f"{self.session.name}[*] - Glass Cap")
+            self.shell.setWindowModified(not self.session.is_saved)
         else:
-            self.setWindowTitle("Glass Cap")
+            self.shell.setWindowTitle("Glass Cap")
 
     def _on_view_changed(self) -> None:
         self.actions_by_id["wire"].setChecked(self.session.is_wire)
@@ -230,6 +218,10 @@ class Window(QMainWindow):
             self.files.open(jobs[0])
             return
         self.intake.take(incoming, target, is_new_job=not self.has_job)
+
+    def take_paths(self, paths: tuple[Path, ...]) -> None:
+        """Open a job, or add photos."""
+        self.take(Incoming(paths))
 
     def _on_dropped(self, mime: QMimeData, target: str | None) -> None:
         incoming = incoming_from(mime)
@@ -250,7 +242,7 @@ class Window(QMainWindow):
             self.take(Incoming(self._ask_photos("Choose another photo")[:1]), item.id)
 
     def _ask_photos(self, title: str) -> tuple[Path, ...]:
-        chosen, _ = QFileDialog.getOpenFileNames(self, title, str(Path.home()), _PHOTO_FILTER)
+        chosen, _ = QFileDialog.getOpenFileNames(self.shell, title, str(Path.home()), _PHOTO_FILTER)
         return tuple(Path(c) for c in chosen)
 
     def _on_start_from_shape(self) -> None:
@@ -265,7 +257,7 @@ class Window(QMainWindow):
             store = new_store()
             self.service.use_store(store)
             self.session.replace_job(empty_job(), store, None)
-            self._show_start()
+            self._show_page(self.shell.start)
 
     def _on_export(self) -> None:
         self.workbench.show_export(not self.workbench.is_exporting)
@@ -274,30 +266,24 @@ class Window(QMainWindow):
         self._on_place_changed()
 
     def _on_keys(self) -> None:
-        KeysCard(self).open()
+        KeysCard(self.shell).open()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def take_key(self, event: QKeyEvent) -> bool:
         """Leave the export view with Escape."""
         if event.key() == Qt.Key.Key_Escape and self.workbench.is_exporting:
             self._on_export()
-        else:
-            super().keyPressEvent(event)
+            return True
+        return False
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        """Keep the message in its place."""
-        super().resizeEvent(event)
-        self.toast.place()
-
-    def closeEvent(self, event: QCloseEvent) -> None:
+    def may_close(self) -> bool:
         """Ask about unsaved work; end the threads."""
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
         if self.has_job and not self.files.may_leave():
-            event.ignore()
-            return
+            return False
         self.service.stop()
-        event.accept()
+        return True
 
 
 def empty_job() -> Job:

@@ -1,0 +1,114 @@
+"""The window's frame: it shows the start view at once, while everything else is still being loaded."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Protocol
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+
+from glasscap.app.start_view import StartView
+from glasscap.app.theme.icons import app_icon
+from glasscap.app.widgets.labels import label
+
+_SIZE, _SMALLEST, _BAR_HEIGHT, _MARK_PX = (1280, 800), (1024, 700), 44, 24
+
+
+class Resident(Protocol):
+    """What lives in the shell once it is loaded."""
+
+    def may_close(self) -> bool:
+        """Ask about unsaved work and end the threads; False to stay."""
+
+    def take_key(self, event: QKeyEvent) -> bool:
+        """Use a key nobody else wanted."""
+
+
+class Shell(QMainWindow):
+    """A window with a top bar and pages; knows no job."""
+
+    resized = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWindowIcon(app_icon())
+        self.setWindowTitle("Glass Cap")
+        self.setMinimumSize(*_SMALLEST)
+        self.resize(*_SIZE)
+        self.pages = QStackedWidget()
+        self.start = StartView()
+        self.resident: Resident | None = None
+        self._waiting: list[Callable[[], object]] = []
+        centre = QWidget()
+        centre.setObjectName("panel")
+        self._column = QVBoxLayout(centre)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(0)
+        self._bar: QWidget = _plain_bar()
+        self._column.addWidget(self._bar)
+        self._column.addWidget(self.pages, 1)
+        self.setCentralWidget(centre)
+        self.pages.addWidget(self.start)
+        self.start.setFocus()
+
+    def when_loaded(self, run: Callable[[], object]) -> None:
+        """Run something as soon as everything is loaded: now, if it is."""
+        if self.resident is not None:
+            run()
+        else:
+            self._waiting.append(run)
+
+    def move_in(self, resident: Resident) -> None:
+        """Take the resident, and do what was asked for before it came."""
+        self.resident = resident
+        waiting, self._waiting = self._waiting, []
+        for run in waiting:
+            run()
+
+    def set_bar(self, bar: QWidget) -> None:
+        """Put another top bar in place of the one there is."""
+        self._column.replaceWidget(self._bar, bar)
+        self._bar.hide()
+        self._bar.deleteLater()
+        self._bar = bar
+
+    def set_start(self, start: StartView) -> None:
+        """Put another start view in place of the one there is."""
+        self.pages.removeWidget(self.start)
+        self.start.deleteLater()
+        self.start = start
+        self.pages.addWidget(start)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Tell what floats over the window."""
+        super().resizeEvent(event)
+        self.resized.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Offer unused keys to the resident."""
+        if self.resident is None or not self.resident.take_key(event):
+            super().keyPressEvent(event)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Ask the resident."""
+        if self.resident is not None and not self.resident.may_close():
+            event.ignore()
+        else:
+            event.accept()
+
+
+def _plain_bar() -> QFrame:
+    bar = QFrame()
+    bar.setObjectName("topbar")
+    bar.setFixedHeight(_BAR_HEIGHT)
+    row = QHBoxLayout(bar)
+    row.setContentsMargins(13, 0, 14, 0)
+    row.setSpacing(11)
+    mark = QLabel()
+    mark.setPixmap(app_icon().pixmap(_MARK_PX, _MARK_PX))
+    row.addWidget(mark)
+    row.addWidget(label("Glass Cap", "strong"))
+    row.addStretch(1)
+    return bar
