@@ -15,6 +15,7 @@ from glasscap.core.document.fit import cutout_of_photo, photo_in_box, plain_name
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import fresh_ids, fresh_name
 from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import read_bytes
 from glasscap.files.photos import FoundPhoto, photo_from_bytes
 
@@ -51,8 +52,8 @@ def _png_of(image: QImage) -> bytes:
     return bytes(buffer.data().data())
 
 
-def read_all(incoming: Incoming, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
-    """Read photos; return those found and a line for each that could not be."""
+def read_all(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
+    """Read photos into the store; return those that can be seen and a line for each that cannot."""
     found, problems = [], []
     work = [(path.name, path, None) for path in incoming.paths]
     loose = [(name, None, data) for data, name in incoming.data]
@@ -61,7 +62,11 @@ def read_all(incoming: Incoming, ticket: Ticket) -> tuple[list[FoundPhoto], list
         ticket.report(index / len(everything))
         try:
             content = read_bytes(path) if path is not None else data
-            found.append(photo_from_bytes(content or b"", name))
+            photo = photo_from_bytes(content or b"", name)
+            store.add(photo.data)
+            # Looking at it shows whether the file is whole, and is what the first frame needs.
+            store.quick(photo.record)
+            found.append(photo)
         except GlassCapError as error:
             problems.append(error.line)
     return found, problems
@@ -82,11 +87,13 @@ class PhotoIntake(QObject):
         if not incoming.paths and not incoming.data:
             return
         try:
-            found, problems = run_waiting(self._window, "Opening photographs", lambda t: read_all(incoming, t))
+            store = self._session.store
+            found, problems = run_waiting(
+                self._window, "Opening photographs", lambda ticket: read_all(incoming, store, ticket)
+            )
         except CancelledError:
             return
         for photo in found:
-            self._session.store.add(photo.data)
             if photo.facts.note:
                 problems.append(f"{photo.record.name}: {photo.facts.note}")
         if found:

@@ -1,4 +1,4 @@
-"""The worker threads: one renders what the screen asks for, one decodes photos behind it.
+"""The worker threads: one renders the bench, one everything else, one decodes photos behind them.
 
 A request belongs to a channel; a newer one on the same channel takes the place of one not yet begun.
 """
@@ -16,9 +16,71 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.editor.frames import ScreenPhotos, decode_fully
 
 Work = Callable[[ScreenPhotos, ValueCache], object]
+Answer = Callable[[Hashable, object], None]
+Fail = Callable[[str], None]
 _CACHE_BYTES = 256 << 20
-# The bench first: everything else waits while it has something to show.
-_FIRST = "bench"
+_BENCH = "bench"
+
+
+class _Lane:
+    """A thread that does the newest work of each channel in turn."""
+
+    def __init__(self, name: str, store: PhotoStore, cache: ValueCache, answer: Answer, fail: Fail) -> None:
+        self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
+        self._waiting: dict[Hashable, Work] = {}
+        self._wake = Condition()
+        self._is_busy = self._is_stopped = False
+        self._thread = Thread(target=self._run, name=name, daemon=True)
+        self._thread.start()
+
+    @property
+    def is_idle(self) -> bool:
+        """Whether nothing is waiting or done."""
+        with self._wake:
+            return not (self._waiting or self._is_busy)
+
+    def use_store(self, store: PhotoStore) -> None:
+        """Forget what waits; use another job's photos."""
+        with self._wake:
+            self._photos = ScreenPhotos(store)
+            self._waiting.clear()
+
+    def ask(self, channel: Hashable, work: Work) -> None:
+        """Queue work."""
+        with self._wake:
+            self._waiting[channel] = work
+            self._wake.notify()
+
+    def stop(self) -> None:
+        """End the thread."""
+        with self._wake:
+            self._is_stopped = True
+            self._waiting.clear()
+            self._wake.notify()
+        self._thread.join()
+
+    def _next(self) -> tuple[Hashable, Work, ScreenPhotos] | None:
+        with self._wake:
+            self._is_busy = False
+            while not self._waiting and not self._is_stopped:
+                self._wake.wait()
+            if self._is_stopped:
+                return None
+            channel = next(iter(self._waiting))
+            self._is_busy = True
+            return channel, self._waiting.pop(channel), self._photos
+
+    def _run(self) -> None:
+        while (job := self._next()) is not None:
+            channel, work, photos = job
+            try:
+                answer = work(photos, self._cache)
+            except GlassCapError as error:
+                self._fail(error.line)
+            except MemoryError:
+                self._fail("There is not enough memory; close other programs")
+            else:
+                self._answer(channel, answer)
 
 
 class RenderService(QObject):
@@ -30,38 +92,36 @@ class RenderService(QObject):
 
     def __init__(self, store: PhotoStore) -> None:
         super().__init__()
-        self._photos = ScreenPhotos(store)
-        self._cache = ValueCache(_CACHE_BYTES)
-        self._waiting: dict[Hashable, Work] = {}
-        self._wake = Condition()
+        self._store = store
         self._stop = Event()
         self._decoding: set[str] = set()
-        self._is_busy = False
-        self._thread: Thread | None = None
-        self._decoder: ThreadPoolExecutor | None = None
+        self._cache = ValueCache(_CACHE_BYTES)
+        self._lanes: dict[str, _Lane] = {}
+        self._decoder = ThreadPoolExecutor(1, thread_name_prefix="decode")
 
     @property
     def is_idle(self) -> bool:
         """Whether nothing is waiting, rendered or decoded."""
-        with self._wake:
-            return not (self._waiting or self._decoding or self._is_busy)
+        return not self._decoding and all(lane.is_idle for lane in self._lanes.values())
 
     def use_store(self, store: PhotoStore) -> None:
         """Render another job's photos from now on."""
-        with self._wake:
-            self._photos = ScreenPhotos(store)
-            self._waiting.clear()
+        self._store = store
+        for lane in self._lanes.values():
+            lane.use_store(store)
 
     def ask(self, channel: Hashable, work: Work) -> None:
-        """Queue work; the newest on a channel wins."""
+        """Queue work; the newest on a channel wins. The bench has a thread of its own."""
         if self._stop.is_set():
             return
-        if self._thread is None:
-            self._thread = Thread(target=self._run, name="render", daemon=True)
-            self._thread.start()
-        with self._wake:
-            self._waiting[channel] = work
-            self._wake.notify()
+        name = _BENCH if channel == _BENCH else "proofs"
+        if name not in self._lanes:
+            self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit)
+        self._lanes[name].ask(channel, work)
+
+    def _give(self, channel: Hashable, answer: object) -> None:
+        if not self._stop.is_set():
+            self.answered.emit(channel, answer)
 
     def decode(self, photos: tuple[PhotoRecord, ...]) -> None:
         """Decode photos fully in the background, each once."""
@@ -69,48 +129,18 @@ class RenderService(QObject):
         if not fresh or self._stop.is_set():
             return
         self._decoding |= {p.sha256 for p in fresh}
-        if self._decoder is None:
-            self._decoder = ThreadPoolExecutor(1, thread_name_prefix="decode")
-        store = self._photos.store
+        self._decoder.submit(self._decode, fresh, self._store)
 
-        def work() -> None:
-            for problem in decode_fully(fresh, store, self._stop):
-                self.failed.emit(problem)
-            self._decoding.difference_update(p.sha256 for p in fresh)
-            if not self._stop.is_set():
-                self.photo_decoded.emit()
-
-        self._decoder.submit(work)
+    def _decode(self, photos: tuple[PhotoRecord, ...], store: PhotoStore) -> None:
+        for problem in decode_fully(photos, store, self._stop):
+            self.failed.emit(problem)
+        self._decoding.difference_update(p.sha256 for p in photos)
+        if not self._stop.is_set():
+            self.photo_decoded.emit()
 
     def stop(self) -> None:
         """End the threads."""
         self._stop.set()
-        with self._wake:
-            self._waiting.clear()
-            self._wake.notify_all()
-        if self._thread is not None:
-            self._thread.join()
-        if self._decoder is not None:
-            self._decoder.shutdown(wait=True, cancel_futures=True)
-
-    def _run(self) -> None:
-        while not self._stop.is_set():
-            with self._wake:
-                while not self._waiting and not self._stop.is_set():
-                    self._wake.wait()
-                if self._stop.is_set():
-                    return
-                channel = _FIRST if _FIRST in self._waiting else next(iter(self._waiting))
-                work = self._waiting.pop(channel)
-                photos, self._is_busy = self._photos, True
-            self._answer(channel, work, photos)
-            self._is_busy = False
-
-    def _answer(self, channel: Hashable, work: Work, photos: ScreenPhotos) -> None:
-        try:
-            answer = work(photos, self._cache)
-        except (GlassCapError, MemoryError) as error:
-            self.failed.emit(str(error) or "There is not enough memory; close other programs")
-            return
-        if not self._stop.is_set():
-            self.answered.emit(channel, answer)
+        for lane in self._lanes.values():
+            lane.stop()
+        self._decoder.shutdown(wait=True, cancel_futures=True)

@@ -8,7 +8,6 @@ import numpy as np
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError, PhotoError
-from glasscap.core.formats.photo import read_draft
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultiplied
 from glasscap.core.raster.resample import Pyramid
@@ -17,7 +16,6 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.plan import part_of, plan_view
 from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
 
-_DRAFT_PX = 700
 _MISSING_GREY = 150
 
 
@@ -44,11 +42,11 @@ class BenchFrame:
 
 
 class ScreenPhotos:
-    """Photos for the screen: a quick draft until the whole is decoded, a grey plate for a missing one."""
+    """Photos for the screen: a quick draft until the whole is decoded, grey for one that is not to be had."""
 
     def __init__(self, store: PhotoStore) -> None:
         self.store = store
-        self._drafts: dict[str, Pyramid] = {}
+        self._plates: dict[str, Pyramid] = {}
         self.used_drafts: list[PhotoRecord] = []
         self.problem = ""
 
@@ -58,27 +56,15 @@ class ScreenPhotos:
 
     def pyramid(self, photo: PhotoRecord) -> Pyramid:
         """Return the photo as well as it is at hand."""
-        if self.store.is_decoded(photo):
-            self._drafts.pop(photo.sha256, None)
-            return self.store.pyramid(photo)
         try:
-            return self._draft(photo)
+            found = self.store.quick(photo)
         except PhotoError as error:
             self.problem = error.line
-            return self._keep(photo, _plate())
-
-    def _draft(self, photo: PhotoRecord) -> Pyramid:
-        if photo.sha256 not in self._drafts:
-            draft = read_draft(self.store.data(photo), photo.name, _DRAFT_PX)
-            if draft is None:
-                return self.store.pyramid(photo)
-            self._keep(photo, draft)
-        self.used_drafts.append(photo)
-        return self._drafts[photo.sha256]
-
-    def _keep(self, photo: PhotoRecord, pixels: PhotoPixels) -> Pyramid:
-        kept = self._drafts[photo.sha256] = Pyramid(pixels, (photo.width, photo.height))
-        return kept
+            size = (photo.width, photo.height)
+            return self._plates.setdefault(photo.sha256, Pyramid(_plate(), size))
+        if found.is_draft:
+            self.used_drafts.append(photo)
+        return found
 
 
 def _plate() -> PhotoPixels:

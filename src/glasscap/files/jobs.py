@@ -6,9 +6,12 @@ from pathlib import Path
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError
 from glasscap.core.formats.job import JobFile, read_job, write_job
-from glasscap.core.formats.photo import read_photo
+from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.render.photos import PhotoStore, sha256_of
 from glasscap.files.atomic import read_bytes, write_atomically
+
+# The longer side of a quick first view: enough for a fitted photo on a usual screen.
+DRAFT_PX = 700
 
 
 @dataclass(frozen=True)
@@ -22,7 +25,7 @@ class OpenedJob:
 
 def new_store() -> PhotoStore:
     """Return an empty photo store that decodes every format read."""
-    return PhotoStore(read_photo)
+    return PhotoStore(read_photo, lambda data, name: read_draft(data, name, DRAFT_PX))
 
 
 def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:

@@ -6,12 +6,13 @@ from threading import RLock
 from typing import Protocol
 
 from glasscap.core.document.model import PhotoRecord
-from glasscap.core.errors import PhotoMissingError
+from glasscap.core.errors import PhotoError, PhotoMissingError
 from glasscap.core.raster.pixels import PhotoPixels
 from glasscap.core.raster.resample import Pyramid
 from glasscap.core.render.cache import ValueCache
 
 Decoder = Callable[[bytes, str], PhotoPixels]
+DraftDecoder = Callable[[bytes, str], PhotoPixels | None]
 DEFAULT_BUDGET = 2 * 1024**3
 
 
@@ -27,15 +28,25 @@ def sha256_of(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
+def _no_draft(data: bytes, name: str) -> PhotoPixels | None:
+    """Know no quicker way than decoding the whole."""
+    return None
+
+
 class PhotoStore:
     """Original bytes of photos by SHA-256, and decoded ones within `budget_bytes`.
 
-    Bytes are only ever added, so every state of the undo history finds its photos.
+    Bytes are only ever added, so every state of the undo history finds its photos. A photo that cannot be
+    decoded is tried once; the error is kept.
     """
 
-    def __init__(self, decode: Decoder, budget_bytes: int = DEFAULT_BUDGET) -> None:
-        self._decode = decode
+    def __init__(
+        self, decode: Decoder, decode_draft: DraftDecoder = _no_draft, budget_bytes: int = DEFAULT_BUDGET
+    ) -> None:
+        self._decode, self._decode_draft = decode, decode_draft
         self._files: dict[str, bytes] = {}
+        self._drafts: dict[str, Pyramid] = {}
+        self._errors: dict[str, PhotoError] = {}
         self._decoded = ValueCache(budget_bytes)
         self._lock = RLock()
 
@@ -58,13 +69,8 @@ class PhotoStore:
             ) from None
 
     def is_decoded(self, photo: PhotoRecord) -> bool:
-        """Whether the photo's pixels are at hand."""
+        """Whether the photo's whole pixels are at hand."""
         return self._decoded.peek(photo.sha256) is not None
-
-    def keep_decoded(self, photo: PhotoRecord, pixels: PhotoPixels) -> None:
-        """Keep pixels that were decoded elsewhere."""
-        size = (photo.width, photo.height)
-        self._decoded.get(photo.sha256, lambda: Pyramid(pixels, size), lambda p: p.nbytes)
 
     def pyramid(self, photo: PhotoRecord) -> Pyramid:
         """Return a photo with its reductions, decoding it if need be. Raises PhotoError."""
@@ -72,9 +78,32 @@ class PhotoStore:
         if isinstance(kept, Pyramid):
             return kept
         with self._lock:
-            data = self.data(photo)
-            return self._decoded.get(photo.sha256, lambda: self._opened(data, photo), lambda p: p.nbytes)
+            data = self._data_of_whole(photo)
+            made = self._decoded.get(photo.sha256, lambda: self._opened(data, photo), lambda p: p.nbytes)
+            self._drafts.pop(photo.sha256, None)
+            return made
+
+    def quick(self, photo: PhotoRecord) -> Pyramid:
+        """Return the whole photo if it is at hand, else a draft, else the whole. Raises PhotoError."""
+        if self.is_decoded(photo):
+            return self.pyramid(photo)
+        data = self._data_of_whole(photo)
+        if photo.sha256 not in self._drafts:
+            draft = self._decode_draft(data, photo.name)
+            if draft is None:
+                return self.pyramid(photo)
+            self._drafts[photo.sha256] = Pyramid(draft, (photo.width, photo.height))
+        return self._drafts.get(photo.sha256) or self.pyramid(photo)
+
+    def _data_of_whole(self, photo: PhotoRecord) -> bytes:
+        if photo.sha256 in self._errors:
+            raise self._errors[photo.sha256]
+        return self.data(photo)
 
     def _opened(self, data: bytes, photo: PhotoRecord) -> Pyramid:
-        pixels = self._decode(data, photo.name)
+        try:
+            pixels = self._decode(data, photo.name)
+        except PhotoError as error:
+            self._errors[photo.sha256] = error
+            raise
         return Pyramid(pixels, pixels.size)
