@@ -79,6 +79,9 @@ class _Lane:
                 self._fail(error.line)
             except MemoryError:
                 self._fail("There is not enough memory; close other programs")
+            except Exception as error:  # noqa: BLE001
+                # A thread that ended here would freeze the screen without a word.
+                self._fail(f"The screen could not be drawn ({error!r}); undo the last step")
             else:
                 self._answer(channel, answer)
 

@@ -106,7 +106,7 @@ def _lay_over(below: Bytes, top: Bytes) -> None:
     found = cv2.findNonZero(cv2.inRange(alpha, 1, 254))
     if found is None:
         return
-    xs, ys = found[:, 0, 0], found[:, 0, 1]
+    xs, ys = found.reshape(-1, 2).T
     over = top[ys, xs].astype(np.uint16)
     below[ys, xs] = over + (below[ys, xs] * (255 - over[:, 3:]) + 127) // 255
 
