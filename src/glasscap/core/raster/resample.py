@@ -152,12 +152,12 @@ def preview_level(scale: float) -> int:
 
 
 def sample_for_screen(pyramid: Pyramid, to_output: Affine, box: PixelBox) -> Bytes:
-    """Return a placed photo in a box, premultiplied uint8 RGBA, transparent beyond the photo's border."""
+    """Return a placed photo in a box, premultiplied uint8 RGBA; colours run on beyond its border."""
     scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
     source = pyramid.for_screen(preview_level(scale))
     nearest = scale >= 8
     way = cv2.INTER_NEAREST if nearest else cv2.INTER_LINEAR
-    return _warp(pyramid, source, to_output, box, way, border=cv2.BORDER_CONSTANT)
+    return _warp(pyramid, source, to_output, box, way)
 
 
 def _supersampled(pyramid: Pyramid, to_output: Affine, box: PixelBox, scale: float) -> Bytes:
@@ -167,15 +167,7 @@ def _supersampled(pyramid: Pyramid, to_output: Affine, box: PixelBox, scale: flo
     return _area(twice, (box.width, box.height))
 
 
-def _warp(
-    pyramid: Pyramid,
-    source: Bytes,
-    to_output: Affine,
-    box: PixelBox,
-    interpolation: int,
-    *,
-    border: int = cv2.BORDER_REPLICATE,
-) -> Bytes:
+def _warp(pyramid: Pyramid, source: Bytes, to_output: Affine, box: PixelBox, interpolation: int) -> Bytes:
     """Warp (a reduction of) the photo into a box; pixel centres lie at halves."""
     width, height = pyramid.size
     to_source = Affine.scaling(source.shape[1] / width, source.shape[0] / height).after(to_output.inverse())
@@ -185,7 +177,7 @@ def _warp(
     matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f]])
     flags = interpolation | cv2.WARP_INVERSE_MAP
     size = (box.width, box.height)
-    out = cv2.warpAffine(part, matrix, size, flags=flags, borderMode=border)
+    out = cv2.warpAffine(part, matrix, size, flags=flags, borderMode=cv2.BORDER_REPLICATE)
     return np.asarray(out)
 
 

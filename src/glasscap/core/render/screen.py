@@ -3,15 +3,16 @@
 The same geometry and coverage as `picture`; only the photo's resampling and the depth of the sums differ.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
+import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.document.model import Shape
-from glasscap.core.document.placement import ShapePlacement, frame_box
-from glasscap.core.document.region import Region, shape_polygons
+from glasscap.core.document.placement import frame_box
+from glasscap.core.document.region import Region, region_polygons, shape_polygons
+from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Ints, cover
 from glasscap.core.raster.pixels import Bytes
@@ -21,6 +22,8 @@ from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import FLATNESS, Part, Plan
 
 _NOTHING = PixelBox(0, 0, 0, 0)
+# Device px a shape may stand over its photo's border before that is clipped: a third of a level.
+_SLACK = 1e-3
 
 
 @dataclass(frozen=True, eq=False)
@@ -36,8 +39,6 @@ class Mask:
     cell_level : uint16 array, shape (n, 1)
         Their coverage, 1 to 254.
     box : PixelBox
-    is_hole : bool
-        Whether it is to be read as its complement.
     """
 
     touched: NDArray[np.uint32]
@@ -46,7 +47,6 @@ class Mask:
     cell_x: Ints
     cell_level: NDArray[np.uint16]
     box: PixelBox
-    is_hole: bool
 
     @property
     def nbytes(self) -> int:
@@ -86,16 +86,25 @@ def ghost_frame(part: Part, view: PixelBox, photos: PhotoSource, cache: ValueCac
     box = _photo_box(region).intersection(view)
     if box.is_empty or region.shape is None:
         return None
-    mask = _mask_of(region, view, cache)
-    warp = _warp(part, box, photos, cache)
-    return Frame(_masked(warp, box, mask, is_inverse=True), box.x0, box.y0)
+    inside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="inside"))
+    if region.shape.keeps == "outside":
+        return _masked_frame(replace(part, region=inside), box, view, photos, cache)
+    if _is_upright(region.photo_to_output):
+        # The photo's border falls on pixel lines or is a pixel's faint fringe: its box will do.
+        mask = _shape_mask(inside, view, cache)
+        return Frame(_masked(_warp(part, box, photos, cache), box, mask, is_inverse=True), box.x0, box.y0)
+    outside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="outside"))
+    return _masked_frame(replace(part, region=outside), box, view, photos, cache)
+
+
+def _masked_frame(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Frame:
+    mask = _mask_of(part.region, view, cache)
+    return Frame(_masked(_warp(part, box, photos, cache), box, mask, is_inverse=False), box.x0, box.y0)
 
 
 def _top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
     """Return one part's premultiplied pixels in its box."""
-    top = _warp(part, box, photos, cache)
-    if part.region.shape is not None:
-        top = _masked(top, box, _mask_of(part.region, view, cache), is_inverse=False)
+    top = _masked_frame(part, box, view, photos, cache).rgba
     return top if part.opacity == 1.0 else np.asarray(cv2.convertScaleAbs(top, alpha=part.opacity))
 
 
@@ -128,44 +137,69 @@ def _seen_box(region: Region, view: PixelBox) -> PixelBox:
     return box if not box.is_empty else _NOTHING
 
 
+def _is_upright(to_output: Affine) -> bool:
+    return min(abs(to_output.a), abs(to_output.b)) < 1e-9
+
+
 def _mask_of(region: Region, view: PixelBox, cache: ValueCache) -> Mask:
+    """Return a region's mask: the shape's own while it lies on the photo, so that it outlasts a photo's drag."""
+    shape = region.shape
+    if shape is not None and shape.keeps == "inside" and _lies_on_photo(region):
+        return _shape_mask(region, view, cache)
+    return cache.get(
+        ("mask", region, view),
+        lambda: _mask(region_polygons(region, tolerance=FLATNESS), view),
+        lambda m: m.nbytes,
+    )
+
+
+def _shape_mask(region: Region, view: PixelBox, cache: ValueCache) -> Mask:
     shape, placement, to_output = region.shape, region.placement, region.sheet_to_output
     assert shape is not None
     assert placement is not None
     return cache.get(
         ("mask", shape, placement, to_output, view),
-        lambda: _mask(shape, placement, to_output, view),
+        lambda: _mask(shape_polygons(shape, placement, to_output, tolerance=FLATNESS), view),
         lambda m: m.nbytes,
     )
 
 
-def _mask(shape: Shape, placement: ShapePlacement, to_output: Affine, view: PixelBox) -> Mask:
-    flat = shape_polygons(shape, placement, to_output, tolerance=FLATNESS)
+def _lies_on_photo(region: Region) -> bool:
+    """Whether the shape's frame lies on the photo (but for what no level shows)."""
+    assert region.placement is not None
+    half_width, half_height = region.placement.width / 2, region.placement.height / 2
+    to_output = region.sheet_to_output.after(region.placement.to_sheet)
+    to_photo = region.photo_to_output.inverse().after(to_output)
+    slack = _SLACK / abs(region.photo_to_output.determinant) ** 0.5
+    width, height = region.photo_size
+    corners = [to_photo.apply(u * half_width, v * half_height) for u in (-1, 1) for v in (-1, 1)]
+    return all(-slack <= x <= width + slack and -slack <= y <= height + slack for x, y in corners)
+
+
+def _mask(flat: tuple[Points, ...], view: PixelBox) -> Mask:
     levels, box = cover(flat, view).levels()
     ys, xs = np.nonzero((levels - np.uint8(1)) < 254)
     all_bits = np.uint32(0xFFFFFFFF)
     touched, rest = (levels > 0) * all_bits, (levels < 255) * all_bits
-    cells = levels[ys, xs].astype(np.uint16)[:, None]
-    return Mask(touched, rest, ys, xs, cells, box, shape.keeps == "outside")
+    return Mask(touched, rest, ys, xs, levels[ys, xs].astype(np.uint16)[:, None], box)
 
 
 def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Bytes:
     """Return pixels of a box times the mask, or times what it leaves out."""
     b, common = mask.box, box.intersection(mask.box)
-    keeps_rest = mask.is_hole != is_inverse
-    out = warp.copy() if keeps_rest else np.zeros_like(warp)
+    out = warp.copy() if is_inverse else np.zeros_like(warp)
     if common.is_empty:
         return out
     here = np.s_[common.y0 - box.y0 : common.y1 - box.y0, common.x0 - box.x0 : common.x1 - box.x0]
     there = np.s_[common.y0 - b.y0 : common.y1 - b.y0, common.x0 - b.x0 : common.x1 - b.x0]
     # Four bytes at once: one whole pixel a word.
     words, out_words = (a.view(np.uint32)[..., 0] for a in (warp, out))
-    np.bitwise_and(words[here], (mask.rest if keeps_rest else mask.touched)[there], out=out_words[here])
+    np.bitwise_and(words[here], (mask.rest if is_inverse else mask.touched)[there], out=out_words[here])
     ys, xs, levels = mask.cell_y + (b.y0 - box.y0), mask.cell_x + (b.x0 - box.x0), mask.cell_level
     if common != b:
         on = (ys >= 0) & (ys < box.height) & (xs >= 0) & (xs < box.width)
         ys, xs, levels = ys[on], xs[on], levels[on]
-    cells = words[ys, xs].view(np.uint8).reshape(-1, 4) * (255 - levels if keeps_rest else levels)
+    cells = words[ys, xs].view(np.uint8).reshape(-1, 4) * (255 - levels if is_inverse else levels)
     cells += 128
     # Division by 255 with correct rounding, for 16-bit products.
     cells += cells >> 8
