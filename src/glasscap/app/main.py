@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
+from glasscap.app.theme.icons import app_icon, icon
 from glasscap.app.theme.style import apply_theme
 
 _SHOT_STEP_MS = 50
@@ -29,6 +30,9 @@ def make_application() -> QApplication:
     app.setStyle("Fusion")
     load_fonts()
     apply_theme(app)
+    # Pictures of the toolkit must not outlive it.
+    app.aboutToQuit.connect(icon.cache_clear)
+    app.aboutToQuit.connect(app_icon.cache_clear)
     return app
 
 

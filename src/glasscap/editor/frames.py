@@ -62,7 +62,7 @@ class ScreenPhotos:
             self.problem = error.line
             size = (photo.width, photo.height)
             return self._plates.setdefault(photo.sha256, Pyramid(_plate(), size))
-        if found.is_draft:
+        if found.is_draft and photo not in self.used_drafts:
             self.used_drafts.append(photo)
         return found
 

@@ -1,0 +1,148 @@
+"""A window with a job, driven as its user would."""
+
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+
+from glasscap.app.main import make_application
+from glasscap.app.shell import Shell
+from glasscap.app.studio import Studio
+from glasscap.app.theme.icons import app_icon, icon
+from glasscap.app.widgets.shape_icon import shape_icon
+from glasscap.core.document.model import Item
+from glasscap.core.document.query import items_of
+from tests.samples import png_photo
+
+SECONDS = 20
+
+
+@pytest.fixture(scope="session")
+def qapp() -> Iterator[QApplication]:
+    app = make_application()
+    yield app
+    QApplication.clipboard().clear()
+    for cached in (icon, app_icon, shape_icon):
+        cached.cache_clear()
+    app.shutdown()
+
+
+class Hand:
+    """What a user does, and waiting as a user waits."""
+
+    def __init__(self, studio: Studio) -> None:
+        self.studio = studio
+        self.session, self.bench = studio.session, studio.workbench.bench
+
+    def settle(self, is_ready: Callable[[], bool] | None = None) -> None:
+        end = time.monotonic() + SECONDS
+        ready = is_ready or (lambda: self.studio.is_settled)
+        calm = 0
+        while calm < 4:
+            QApplication.processEvents()
+            time.sleep(0.003)
+            calm = calm + 1 if ready() else 0
+            assert time.monotonic() < end, "the window never settled"
+
+    def drop(self, *paths: Path, on: str | None = None) -> None:
+        self.studio.take_paths(paths) if on is None else self.studio.take(incoming(*paths), on)
+        self.settle()
+
+    def item(self, index: int = -1) -> Item:
+        return [i for _, i in items_of(self.session.job)][index]
+
+    def at(self, x: float, y: float) -> QPoint:
+        vx, vy = self.bench.to_view.apply(x, y)
+        return QPoint(round(vx), round(vy))
+
+    def drag(
+        self,
+        start: tuple[float, float],
+        end: tuple[float, float],
+        *,
+        keys: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+        is_released: bool = True,
+    ) -> None:
+        left, first, last = Qt.MouseButton.LeftButton, self.at(*start), self.at(*end)
+        QTest.mousePress(self.bench, left, keys, first)
+        for share in (0.25, 0.6, 1.0):
+            self.move(QPointF(first) + QPointF(last - first) * share, keys)
+        if is_released:
+            QTest.mouseRelease(self.bench, left, keys, last)
+
+    def move(
+        self, where: QPointF, keys: Qt.KeyboardModifier, button: Qt.MouseButton = Qt.MouseButton.LeftButton
+    ) -> None:
+        far = self.bench.mapToGlobal(where)
+        event = QMouseEvent(QMouseEvent.Type.MouseMove, where, far, button, button, keys)
+        QApplication.sendEvent(self.bench, event)
+
+    def click(self, widget, at: QPoint | None = None) -> None:
+        QTest.mouseClick(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at or QPoint())
+
+    def type(self, field, text: str, key: Qt.Key = Qt.Key.Key_Return) -> None:
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, key)
+
+    def key(self, key: Qt.Key, keys: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        QTest.keyClick(self.bench, key, keys)
+
+    def do(self, action: str) -> None:
+        self.studio.actions_by_id[action].trigger()
+
+
+def incoming(*paths: Path):
+    from glasscap.app.photo_intake import Incoming
+
+    return Incoming(paths)
+
+
+@pytest.fixture(autouse=True)
+def no_unexpected_question(monkeypatch: pytest.MonkeyPatch) -> None:
+    def refuse(*arguments: object, **more: object) -> None:
+        raise AssertionError(f"nobody is there to answer: {arguments[1:]}")
+
+    for name in ("question", "warning", "critical"):
+        monkeypatch.setattr(QMessageBox, name, refuse)
+    for name in ("getOpenFileName", "getOpenFileNames", "getSaveFileName", "getExistingDirectory"):
+        monkeypatch.setattr(QFileDialog, name, refuse)
+
+
+@pytest.fixture
+def studio(qapp: QApplication, qtbot) -> Iterator[Studio]:
+    shell = Shell()
+    shell.show()
+    made = Studio(shell)
+    yield made
+    made.session.mark_saved(Path("kept.glasscap"), made.session.committed)
+    assert shell.close()
+    shell.deleteLater()
+    QApplication.sendPostedEvents(None, 52)
+    QApplication.processEvents()
+    assert not QApplication.topLevelWidgets()
+
+
+@pytest.fixture
+def hand(studio: Studio) -> Hand:
+    return Hand(studio)
+
+
+@pytest.fixture
+def photo(tmp_path: Path) -> Path:
+    path = tmp_path / "blue-plate.png"
+    path.write_bytes(png_photo(400, 300))
+    return path
+
+
+@pytest.fixture
+def placed(hand: Hand, photo: Path) -> Hand:
+    """A hand over a bench with one photo under its circle."""
+    hand.drop(photo)
+    return hand

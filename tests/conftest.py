@@ -1,0 +1,25 @@
+"""The toolkit off screen, the user's state in a folder of the test's own, and nothing left behind."""
+
+import os
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+import pytest
+
+
+@pytest.fixture(autouse=True)
+def own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Path:
+    folder = tmp_path_factory.mktemp("state")
+    monkeypatch.setenv("XDG_STATE_HOME", str(folder))
+    return folder
+
+
+@pytest.fixture(autouse=True)
+def no_thread_is_left() -> Iterator[None]:
+    before = set(threading.enumerate())
+    yield
+    left = [t.name for t in threading.enumerate() if t not in before and t.is_alive()]
+    assert not left, f"threads left behind: {left}"

@@ -1,0 +1,124 @@
+"""What the worker computes: bench frames, proofs, thumbnails, what goes out, the clipboard."""
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from glasscap.core.document import edits
+from glasscap.core.document.query import find_item
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.picture import render
+from glasscap.editor.clipboard import copied, items_in, pasted
+from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
+from glasscap.editor.outgoing import Outgoing, outgoing_preview, plan_outgoing, safe_name
+from glasscap.editor.proofs import ProofRequest, ThumbRequest, proofs, thumbnail
+from glasscap.files.jobs import new_store
+from tests.core.document.strategies import JOB, STORE
+from tests.samples import cache, encoded, noise_rgba, photo_job
+
+FIRST = JOB.sheets[0].items[0]
+VIEW = PixelBox(0, 0, 300, 260)
+
+
+def frame(photos: ScreenPhotos, job=JOB, ghost: str | None = FIRST.id):
+    return bench_frame(BenchRequest(job, "s1", Affine(), VIEW, ghost), photos, cache())
+
+
+def test_a_frame_has_sheet_and_ghost() -> None:
+    found = frame(ScreenPhotos(STORE))
+    assert found.sheet is not None
+    assert found.ghost is not None
+    assert not found.drafts
+    assert not found.problem
+
+
+def test_no_ghost_when_there_is_nothing_hidden() -> None:
+    assert frame(ScreenPhotos(STORE), edits.set_masked(JOB, [FIRST.id], False)).ghost is None
+    assert frame(ScreenPhotos(STORE), ghost=None).ghost is None
+
+
+def test_a_large_jpeg_is_first_a_draft_then_whole() -> None:
+    from PIL import Image
+
+    data = encoded(Image.fromarray(noise_rgba(2000, 1500)[..., :3]), "JPEG")
+    job, store = photo_job(data)
+    photos = ScreenPhotos(store)
+    first = frame(photos, job)
+    assert [p.sha256 for p in first.drafts] == [job.photos[0].sha256]
+    store.pyramid(job.photos[0])
+    assert not frame(photos, job).drafts
+
+
+def test_a_missing_photo_is_grey_and_said_once_a_frame() -> None:
+    photos = ScreenPhotos(new_store())
+    found = frame(photos)
+    assert "not to be found" in found.problem
+    assert found.sheet is not None
+    assert found.sheet.rgba[40, 40].tolist() == [150, 150, 150, 255]
+    assert not found.drafts
+
+
+def test_proofs() -> None:
+    request = ProofRequest(JOB, "s1", FIRST.id, (120, 80), (64, 32), (26, 11))
+    found = proofs(request, ScreenPhotos(STORE), cache())
+    assert found.size == (90, 90)
+    assert [f.rgba.shape[:2] for f in found.small if f] == [(64, 64), (32, 32)]
+    assert found.card is not None
+    assert found.card.rgba.shape[0] == 80
+    assert found.loupe is not None
+    alpha = found.loupe.rgba[..., 3]
+    assert alpha.min() == 0
+    assert alpha.max() == 255
+    empty = edits.set_shape_placement(JOB, FIRST.id, replace(FIRST.shape_placement, x=9000.0))
+    assert "visible" in proofs(replace_job(request, empty), ScreenPhotos(STORE), cache()).problem
+
+
+def replace_job(request: ProofRequest, job) -> ProofRequest:
+    return ProofRequest(job, request.sheet_id, request.cutout_id, request.card, request.small, request.loupe)
+
+
+def test_thumbnails_fit() -> None:
+    found = thumbnail(ThumbRequest(JOB, "s1", FIRST.id, (96, 54)), ScreenPhotos(STORE), cache())
+    assert found is not None
+    assert found.rgba.shape[:2] == (54, 54)
+
+
+@pytest.mark.parametrize("cutout", [FIRST.id, None], ids=["cutout", "sheet"])
+@pytest.mark.parametrize("scale", [1.0, 3.0])
+def test_the_stated_size_is_the_written_size(cutout: str | None, scale: float) -> None:
+    outgoing = Outgoing(JOB, "s1", cutout, "visible" if cutout else "sheet", scale)
+    found = outgoing_preview(outgoing, (100, 100), ScreenPhotos(STORE), cache())
+    written = render(plan_outgoing(outgoing), STORE, cache())
+    assert found.size == (written.width, written.height)
+    assert found.frame is not None
+    assert max(found.box.width, found.box.height) <= 100
+    assert ("enlarged" in found.note) == (scale > 1)
+
+
+def test_names_for_files() -> None:
+    assert safe_name("Blue plate / front?") == "blue-plate-front"
+    assert safe_name("///") == "picture"
+
+
+def test_cutouts_travel_between_jobs() -> None:
+    data = copied(JOB, "s1", [FIRST.id], STORE)
+    found = pasted(data)
+    assert found is not None
+    assert items_in(found) == (FIRST,)
+    assert list(found.photos) == [JOB.photos[0].sha256]
+    other, _ = photo_job(encoded_png())
+    joined = edits.paste_items(other, "s1", items_in(found), found.job.photos)
+    assert find_item(joined, joined.sheets[0].items[-1].id).shape_placement == FIRST.shape_placement
+    assert pasted(b"nonsense") is None
+
+
+def encoded_png() -> bytes:
+    from tests.samples import png_photo
+
+    return png_photo(50, 50, seed=8)
+
+
+def test_frames_do_not_share_memory_with_the_photo() -> None:
+    found = frame(ScreenPhotos(STORE))
+    assert found.sheet is not None
+    assert not np.shares_memory(found.sheet.rgba, STORE.pyramid(JOB.photos[0]).photo.rgba)
