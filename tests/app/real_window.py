@@ -1,0 +1,154 @@
+"""A scenario in a real window on an X screen, by real pointer and key events; prints one line of JSON.
+
+Run as a program of its own: real_window.py PHOTO FOLDER. Dropping is delivered as the toolkit's own events,
+everything else comes from the X server.
+"""
+
+import json
+import subprocess
+import sys
+import time
+import warnings
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
+
+from glasscap.app.main import start_window
+from glasscap.core.document.query import items_of
+
+_SECONDS = 30
+
+
+class Screen:
+    """The pointer and the keys."""
+
+    def __init__(self) -> None:
+        self.app, self.shell = start_window()
+        self.shell.move(0, 0)
+        self.wait(lambda: self.shell.resident is not None)
+        self.studio = self.shell.resident
+        self.session, self.bench = self.studio.session, self.studio.workbench.bench
+        self.x("windowfocus", "--sync", str(int(self.shell.winId())))
+        self.wait(self.shell.isActiveWindow)
+
+    def wait(self, is_ready: Callable[[], bool]) -> None:
+        end = time.monotonic() + _SECONDS
+        while not is_ready():
+            self.app.processEvents()
+            time.sleep(0.005)
+            if time.monotonic() > end:
+                raise SystemExit("the window never got there")
+
+    def rest(self) -> None:
+        end = time.monotonic() + 0.25
+        while time.monotonic() < end:
+            self.app.processEvents()
+            time.sleep(0.005)
+        if self.studio.has_job:
+            self.wait(lambda: self.studio.is_settled)
+
+    def x(self, *words: str) -> None:
+        subprocess.run(["xdotool", *words], check=True)
+
+    def key(self, *names: str) -> None:
+        for name in names:
+            self.x("key", "--clearmodifiers", name)
+            self.rest()
+
+    def point(self, widget: QWidget, at: QPoint) -> tuple[str, str]:
+        far = widget.mapToGlobal(at)
+        return str(far.x()), str(far.y())
+
+    def click(self, widget: QWidget, at: QPoint | None = None, *, times: int = 1) -> None:
+        self.x("mousemove", *self.point(widget, at or widget.rect().center()))
+        self.x("click", "--repeat", str(times), "--delay", "60", "1")
+        self.rest()
+
+    def drag(self, start: tuple[float, float], end: tuple[float, float]) -> None:
+        points = []
+        for share in (0.0, 0.2, 0.5, 0.8, 1.0):
+            x, y = (a + (b - a) * share for a, b in zip(start, end, strict=True))
+            vx, vy = self.bench.to_view.apply(x, y)
+            points.append(self.point(self.bench, QPoint(round(vx), round(vy))))
+        self.x("mousemove", *points[0], "mousedown", "1")
+        for point in points[1:]:
+            self.x("mousemove", *point)
+            self.app.processEvents()
+            time.sleep(0.03)
+        self.x("mouseup", "1")
+        self.rest()
+
+    def drop(self, path: Path) -> None:
+        mime, start = QMimeData(), self.shell.start
+        mime.setUrls([QUrl.fromLocalFile(str(path))])
+        at, copy, none = QPoint(300, 300), Qt.DropAction.CopyAction, Qt.KeyboardModifier.NoModifier
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            QApplication.sendEvent(start, QDragEnterEvent(at, copy, mime, Qt.MouseButton.LeftButton, none))
+        QApplication.sendEvent(start, QDropEvent(QPointF(at), copy, mime, Qt.MouseButton.LeftButton, none))
+        self.wait(lambda: self.studio.has_job)
+        self.rest()
+
+
+def main() -> None:
+    photo, folder = Path(sys.argv[1]), Path(sys.argv[2])
+    screen = Screen()
+    session = screen.session
+
+    def place() -> list[float]:
+        item = next(i for _, i in items_of(session.job))
+        content, shape = item.content_placement, item.shape_placement
+        return [content.x, content.y, shape.x, shape.y, shape.width]
+
+    seen = {"platform": QApplication.platformName()}
+    screen.drop(photo)
+    dropped = session.job
+    seen["dropped"] = place()
+    screen.click(screen.bench, QPoint(8, 8))
+    screen.drag((200, 150), (200, 150))
+    for key, name, end in (("p", "photo", (230, 170)), ("s", "shape", (180, 160)), ("t", "both", (215, 175))):
+        screen.key(key)
+        screen.drag((200, 150), end)
+        seen[name] = place()
+    field = screen.studio.workbench.steps.shape.size_row.first
+    screen.click(field, times=3)
+    screen.x("type", "--delay", "30", "84*2")
+    screen.rest()
+    screen.key("Return")
+    seen["typed"] = place()
+    done = session.job
+    screen.click(screen.bench, screen.bench.rect().center())
+    steps = 0
+    while session.undo_label is not None and steps < 20:
+        screen.key("ctrl+z")
+        steps += 1
+    seen["undone"] = session.job == dropped
+    seen["steps"] = steps
+    for _ in range(steps):
+        screen.key("ctrl+shift+z")
+    seen["redone"] = session.job == done
+    path = folder / "cards.glasscap"
+    QFileDialog.getSaveFileName = lambda *a, **k: (str(path), "")
+    screen.key("ctrl+s")
+    screen.wait(lambda: session.is_saved)
+    seen["saved"] = path.is_file()
+    seen["reopened"] = screen.studio.files.open(path) and session.job == done
+    screen.rest()
+    screen.key("ctrl+e")
+    view = screen.studio.workbench.export
+    view.set_folder(folder)
+    screen.rest()
+    screen.click(view.write)
+    screen.wait(lambda: view.result.isVisible())
+    seen["said"] = view.result_text.text()
+    seen["written"] = str(folder / view.name.text())
+    screen.shell.grab().save(str(folder / "window.png"))
+    seen["closed"] = screen.shell.close()
+    print(json.dumps(seen))
+
+
+if __name__ == "__main__":
+    main()

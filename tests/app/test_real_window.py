@@ -1,0 +1,80 @@
+"""One real window on a virtual X screen, driven by X events; the written file is read by two libraries."""
+
+import json
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import cv2
+import numpy as np
+import pytest
+
+from glasscap.cli.main import main
+from tests.samples import png_photo, read_pixels
+
+SCENARIO = Path(__file__).parent / "real_window.py"
+NEEDED = ("Xvfb", "xdotool")
+
+
+@pytest.fixture
+def display() -> Iterator[str]:
+    missing = [tool for tool in NEEDED if shutil.which(tool) is None]
+    if missing:
+        pytest.fail(f"the real window needs {' and '.join(missing)}: apt-get install xvfb xdotool")
+    read, write = os.pipe()
+    call = ["Xvfb", "-displayfd", str(write), "-screen", "0", "1400x900x24", "-nolisten", "tcp"]
+    server = subprocess.Popen(call, pass_fds=[write], stderr=subprocess.DEVNULL)
+    os.close(write)
+    with os.fdopen(read) as pipe:
+        number = pipe.readline().strip()
+    yield f":{number}"
+    server.terminate()
+    server.wait()
+
+
+@pytest.mark.screen
+def test_the_main_job_by_hand(display: str, tmp_path: Path) -> None:
+    photo = tmp_path / "blue-plate.png"
+    photo.write_bytes(png_photo(400, 300))
+    out = tmp_path / "out"
+    out.mkdir()
+    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+    environment.pop("WAYLAND_DISPLAY", None)
+    done = subprocess.run(
+        [sys.executable, str(SCENARIO), str(photo), str(out)],
+        env=environment, capture_output=True, text=True, timeout=180, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr[-2000:]
+    seen = json.loads(done.stdout.splitlines()[-1])
+    assert seen["platform"] == "xcb"
+    assert seen["dropped"] == [200, 150, 200, 150, 300]
+    moved, shaped, both, typed = seen["photo"], seen["shape"], seen["both"], seen["typed"]
+    assert moved[:2] == pytest.approx([230, 170], abs=4)
+    assert moved[2:] == seen["dropped"][2:]
+    assert shaped[:2] == moved[:2]
+    assert shaped[2:4] == pytest.approx([180, 160], abs=8)
+    assert both[0] - shaped[0] == both[2] - shaped[2] == pytest.approx(15, abs=6)
+    assert both[1] - shaped[1] == both[3] - shaped[3]
+    assert typed[4] == 168
+    assert seen["undone"]
+    assert seen["steps"] == 4
+    assert seen["redone"]
+    assert seen["saved"]
+    assert seen["reopened"]
+    assert seen["closed"]
+    assert "written and read back: 168 × 168 px" in seen["said"]
+    _check_written(Path(seen["written"]), out)
+
+
+def _check_written(written: Path, out: Path) -> None:
+    """The file equals the command line's for the same job, as two other libraries read it."""
+    command = out / "command.png"
+    assert main(["render", str(out / "cards.glasscap"), "--cutout", "Blue plate", "-o", str(command)]) == 0
+    one = read_pixels(written)
+    assert np.array_equal(one, read_pixels(command))
+    other = cv2.imread(str(written), cv2.IMREAD_UNCHANGED)
+    assert np.array_equal(cv2.cvtColor(other, cv2.COLOR_BGRA2RGBA), one)
+    assert one.shape == (168, 168, 4)
