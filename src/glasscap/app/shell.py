@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStacked
 
 from glasscap.app.start_view import StartView
 from glasscap.app.theme.icons import app_icon
+from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
 
 _SIZE, _SMALLEST, _BAR_HEIGHT, _MARK_PX = (1280, 800), (1024, 700), 44, 24
@@ -46,7 +47,7 @@ class Shell(QMainWindow):
         self._column = QVBoxLayout(centre)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(0)
-        self._bar: QWidget = _plain_bar()
+        self._bar: QWidget = _plain_bar(lambda: self.start.asked.emit("job"))
         self._column.addWidget(self._bar)
         self._column.addWidget(self.pages, 1)
         self.setCentralWidget(centre)
@@ -99,7 +100,7 @@ class Shell(QMainWindow):
             event.accept()
 
 
-def _plain_bar() -> QFrame:
+def _plain_bar(open_job: Callable[[], object]) -> QFrame:
     bar = QFrame()
     bar.setObjectName("topbar")
     bar.setFixedHeight(_BAR_HEIGHT)
@@ -111,4 +112,5 @@ def _plain_bar() -> QFrame:
     row.addWidget(mark)
     row.addWidget(label("Glass Cap", "strong"))
     row.addStretch(1)
+    row.addWidget(push("Open…", open_job, icon_name="folder-open"))
     return bar

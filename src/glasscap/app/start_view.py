@@ -60,7 +60,7 @@ class _Sample(QWidget):
 class StartView(QWidget):
     """The first view; needs nothing of the core, so it is there at once.
 
-    `asked(what)` tells of "open", "paste", "shape" and "demo".
+    `asked(what)` tells of "open", "job", "paste", "shape" and "demo".
     """
 
     asked = Signal(str)
@@ -129,9 +129,10 @@ class StartView(QWidget):
         self._recent_title = label("Recent jobs", "muted")
         column.addWidget(self._recent_title)
         column.addLayout(self._recent)
-        column.addStretch(1)
         self.demo = push("Try the demo job", lambda: self.asked.emit("demo"), style="link")
+        column.addSpacing(4)
         column.addWidget(self.demo)
+        column.addStretch(1)
 
     def show_recent(self) -> None:
         """List recent jobs."""

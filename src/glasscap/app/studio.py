@@ -104,6 +104,7 @@ class Studio(QObject):
     def _on_start_asked(self, what: str) -> None:
         table: dict[str, Callable[[], object]] = {
             "open": self._on_add_photos,
+            "job": self.files.ask_open,
             "paste": self.items.paste,
             "shape": self._on_start_from_shape,
             "demo": self.open_demo,

@@ -37,6 +37,7 @@ class TopBar(QFrame):
         self.name, self.state = label("", "strong"), label("", "muted")
         self.undo = tool("undo-2", "Undo", actions["undo"].trigger, style="flat")
         self.redo = tool("redo-2", "Redo", actions["redo"].trigger, style="flat")
+        self.open = push("Open…", actions["open"].trigger, icon_name="folder-open")
         self.add = push("Add photos", actions["add_photos"].trigger, icon_name="image-plus")
         self.zoom = push("100 %", actions["actual"].trigger, style="flat")
         self.zoom.setToolTip("Show at 100 % (Ctrl+1)")
@@ -52,7 +53,7 @@ class TopBar(QFrame):
         row.setContentsMargins(10, 0, 14, 0)
         row.setSpacing(8)
         left: tuple[QWidget, ...] = (self.menu_button, self.name, self.state, self.undo, self.redo)
-        right: tuple[QWidget, ...] = (self.add, self.zoom, self.fit, self.export)
+        right: tuple[QWidget, ...] = (self.open, self.add, self.zoom, self.fit, self.export)
         for widget in left:
             row.addWidget(widget)
         row.addStretch(1)
@@ -95,6 +96,7 @@ class TopBar(QFrame):
         self.show_state()
         bench_only: tuple[QWidget, ...] = (self.add, self.zoom, self.fit)
         job_only: tuple[QWidget, ...] = (self.state, self.undo, self.redo, self.export)
+        self.open.setVisible(not has_job)
         for widget in bench_only:
             widget.setVisible(has_job and not is_exporting)
         for widget in job_only:
