@@ -62,7 +62,7 @@ def test_cut_writes_the_largest_circle(capsys, photo: Path, tmp_path: Path) -> N
         (["--shape", "ellipse"], (400, 300, 0, 0)),
         (["--crop", "sheet"], (400, 300, 0, 0)),
         (["--invert"], (400, 300, 0, 0)),
-        (["--scale", "0.5"], (150, 150, 25, 0)),
+        (["--scale", "0.5"], (150, 150, 50, 0)),
         (["--scale", "2", "--crop", "shape", "--box", "0,0,50,50"], (100, 100, 0, 0)),
     ],
     ids=lambda v: " ".join(v) if isinstance(v, list) else "",

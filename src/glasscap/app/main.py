@@ -17,7 +17,7 @@ from glasscap.app.theme.icons import app_icon, icon
 from glasscap.app.theme.style import apply_theme
 
 _SHOT_STEP_MS = 50
-_STUDIO = "glasscap.app.studio"
+_STUDIO, _LIBRARY_PATH = "glasscap.app.studio", "LD_LIBRARY_PATH"
 
 
 def make_application() -> QApplication:
@@ -66,7 +66,13 @@ class _Loader(QObject):
         QTimer.singleShot(0, lambda: Thread(target=self._import, name="load", daemon=True).start())
 
     def _import(self) -> None:
+        kept = os.environ.get(_LIBRARY_PATH)
         import_module(_STUDIO)
+        # The vision library changes it on import; other programs must not inherit that.
+        if kept is None:
+            os.environ.pop(_LIBRARY_PATH, None)
+        else:
+            os.environ[_LIBRARY_PATH] = kept
         self.imported.emit()
 
     def _on_imported(self) -> None:

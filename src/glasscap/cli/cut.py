@@ -46,4 +46,4 @@ def run(call: argparse.Namespace) -> None:
     note = photo_facts(data, name, pixel_limit=call.pixel_limit).note
     if note:
         print(f"glasscap: {name}: {note}", file=sys.stderr)
-    say_written(call.output, picture, as_json=call.json)
+    say_written(call.output, picture, call.scale, as_json=call.json)

@@ -39,7 +39,7 @@ def run(call: argparse.Namespace) -> None:
         return
     picture = _chosen(opened, call)
     write_output(call.output, picture)
-    say_written(call.output, picture, as_json=call.json)
+    say_written(call.output, picture, call.scale, as_json=call.json)
 
 
 def _chosen(opened: OpenedJob, call: argparse.Namespace) -> Picture:
@@ -62,14 +62,14 @@ def _render_all(opened: OpenedJob, call: argparse.Namespace) -> None:
         path = str(folder / f"{free_name(sheet.name, taken)}.png")
         picture = render_sheet(opened, sheet.id, crop=sheet_crop, scale=call.scale)
         write_output(path, picture)
-        say_written(path, picture, as_json=call.json)
+        say_written(path, picture, call.scale, as_json=call.json)
     for _, item in items_of(opened.job):
         if item.content is None:
             continue
         path = str(folder / f"{free_name(item.name, taken)}.png")
         picture = render_cutout(opened, item.id, crop=call.crop or "visible", scale=call.scale)
         write_output(path, picture)
-        say_written(path, picture, as_json=call.json)
+        say_written(path, picture, call.scale, as_json=call.json)
 
 
 def free_name(name: str, taken: set[str]) -> str:

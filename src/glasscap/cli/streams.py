@@ -35,11 +35,18 @@ def write_output(path: str, picture: Picture) -> None:
     sys.stdout.buffer.flush()
 
 
-def say_written(path: str, picture: Picture, *, as_json: bool) -> None:
+def say_written(path: str, picture: Picture, scale: float, *, as_json: bool) -> None:
     """Print what was written; on standard error when the picture itself went to standard output."""
     stream = sys.stderr if path == STANDARD else sys.stdout
+    x, y = _sheet_px(picture.x, scale), _sheet_px(picture.y, scale)
     if as_json:
-        facts = {"path": path, "width": picture.width, "height": picture.height, "x": picture.x, "y": picture.y}
+        facts = {"path": path, "width": picture.width, "height": picture.height, "x": x, "y": y}
         print(json.dumps(facts), file=stream)
     elif path != STANDARD:
-        print(f"{path}  {picture.width} x {picture.height} px at {picture.x}, {picture.y}", file=stream)
+        print(f"{path}  {picture.width} x {picture.height} px at {x}, {y}", file=stream)
+
+
+def _sheet_px(output_px: int, scale: float) -> float:
+    """Return output px in sheet px, a whole number as one."""
+    place = output_px / scale
+    return int(place) if place == int(place) else place
