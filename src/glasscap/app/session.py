@@ -53,6 +53,11 @@ class Session(QObject):
         return self._history.value
 
     @property
+    def is_previewing(self) -> bool:
+        """Whether a drag goes on."""
+        return self._previewed is not None
+
+    @property
     def is_saved(self) -> bool:
         """Whether the file holds this very job."""
         return self.committed is self.saved_job

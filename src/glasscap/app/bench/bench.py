@@ -179,6 +179,8 @@ class Bench(QWidget):
             self._paint_frame(painter)
         self._paint_lines(painter)
         self._paint_words(painter)
+        for child in self.findChildren(QWidget, "bar", Qt.FindChildOption.FindDirectChildrenOnly):
+            overlay.draw_soft_shadow(painter, QRectF(child.geometry()))
         painter.end()
 
     def _paint_sheet(self, painter: QPainter) -> None:
@@ -186,10 +188,7 @@ class Bench(QWidget):
         x0, y0 = self.to_view.apply(0, 0)
         x1, y1 = self.to_view.apply(sheet.width, sheet.height)
         box = QRectF(x0, y0, x1 - x0, y1 - y0)
-        painter.setPen(Qt.PenStyle.NoPen)
-        for grow, alpha in ((5, 9), (3, 14), (1, 24)):
-            painter.setBrush(QColor(0, 0, 0, alpha))
-            painter.drawRoundedRect(box.adjusted(-grow, -grow + 1, grow, grow + 2), grow, grow)
+        overlay.draw_sheet_shadow(painter, box)
         if self._session.backdrop:
             painter.fillRect(box, QColor(self._session.backdrop))
         else:

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.theme.icons import icon
@@ -54,11 +54,6 @@ class GripBar(QFrame):
         self.setObjectName("bar")
         self.setAccessibleName("Grips")
         self._session = session
-        shadow = QGraphicsDropShadowEffect(self)
-        shadow.setBlurRadius(18)
-        shadow.setOffset(0, 3)
-        shadow.setColor(QColor(0, 0, 0, 70))
-        self.setGraphicsEffect(shadow)
         row = QHBoxLayout(self)
         row.setContentsMargins(6, 4, 16, 4)
         row.setSpacing(4)
@@ -97,7 +92,10 @@ class GripBar(QFrame):
             is_on = really == grip
             made.setChecked(is_on)
             made.setEnabled(item is None or held(grip, item) == grip)
-            made.setIcon(icon(icon_name, colours().on_teal if is_on else colours().ink))
+            colour = colours().on_teal if is_on else colours().ink
+            if made.property("shown") != colour:
+                made.setProperty("shown", colour)
+                made.setIcon(icon(icon_name, colour))
         self._show_measures()
 
     def _show_measures(self) -> None:
@@ -114,11 +112,16 @@ class GripBar(QFrame):
         if placement is not None:
             density = 1 / max(placement.scale_x, placement.scale_y)
             self.density.setText(f"{format_number(density)} photo px per px")
-            self.density.setObjectName("amber" if density < 1 - 1e-9 else "muted")
-            self.density.setToolTip("Under 1 the photo is enlarged and looks soft" if density < 1 else "")
+            self._show_softness(is_soft=density < 1 - 1e-9)
+        self.place()
+
+    def _show_softness(self, *, is_soft: bool) -> None:
+        style = "amber" if is_soft else "muted"
+        if self.density.objectName() != style:
+            self.density.setObjectName(style)
+            self.density.setToolTip("Under 1 the photo is enlarged and looks soft" if is_soft else "")
             self.density.style().unpolish(self.density)
             self.density.style().polish(self.density)
-        self.place()
 
     def place(self) -> None:
         """Sit at the bottom middle of the bench; narrow benches leave out the meters' words."""

@@ -107,6 +107,27 @@ def draw_guides(painter: QPainter, guides: Sequence[Guide], to_view: Affine, wid
             painter.drawLine(QPointF(0, y), QPointF(width, y))
 
 
+def draw_sheet_shadow(painter: QPainter, box: QRectF) -> None:
+    """Draw a soft edge round a sheet: thin strips, since a whole filled sheet would cost a frame's time."""
+    x0, y0, x1, y1 = (round(v) for v in (box.left(), box.top(), box.right(), box.bottom()))
+    for far, alpha in ((1, 40), (2, 26), (3, 16), (4, 9), (5, 5)):
+        shade = QColor(0, 0, 0, alpha)
+        wide, high = x1 - x0 + 2 * far, y1 - y0 + 2 * far - 2
+        painter.fillRect(x0 - far, y0 - far + 1, wide, 1, shade)
+        painter.fillRect(x0 - far, y1 + far, wide, 1, shade)
+        painter.fillRect(x0 - far, y0 - far + 2, 1, high, shade)
+        painter.fillRect(x1 + far - 1, y0 - far + 2, 1, high, shade)
+
+
+def draw_soft_shadow(painter: QPainter, box: QRectF) -> None:
+    """Draw the shadow of a rounded bar beneath it."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    for far, alpha in ((7, 6), (5, 9), (3, 13), (1, 18)):
+        grown = box.adjusted(-far, -far + 3, far, far + 3)
+        painter.setBrush(QColor(0, 0, 0, alpha))
+        painter.drawRoundedRect(grown, grown.height() / 2, grown.height() / 2)
+
+
 def draw_pill(painter: QPainter, words: str, centre_x: float, y: float, *, size_px: int = 12) -> QRectF:
     """Draw words on a dark pill, its top at `y`; return its box."""
     painter.setFont(font(size_px, MEDIUM))

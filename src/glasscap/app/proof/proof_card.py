@@ -37,8 +37,9 @@ class ProofCard(QWidget):
 
     def show_colour(self, colour: str | None, *, is_chosen: bool) -> None:
         """Change the background, and whether the bench has it too."""
-        self.colour, self.is_chosen = colour, is_chosen
-        self.update()
+        if (colour, is_chosen) != (self.colour, self.is_chosen):
+            self.colour, self.is_chosen = colour, is_chosen
+            self.update()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose it."""

@@ -19,6 +19,7 @@ PANEL_WIDTH = 232
 _SMALL = (128, 64, 32)
 _CARD_HEIGHT, _LOUPE_HEIGHT, _LOUPE_ZOOM = 93, 80, 8
 _WHITE = "#ffffff"
+_DRAG_MS, _REST_MS = 120, 20
 
 
 class ProofPanel(QFrame):
@@ -45,7 +46,7 @@ class ProofPanel(QFrame):
         for card in self._cards:
             card.clicked.connect(lambda card=card: self._on_card_clicked(card))
         self.loupe.clicked.connect(lambda: session.set_backdrop(None))
-        self._ask_soon = QTimer(self, singleShot=True, interval=30)
+        self._ask_soon = QTimer(self, singleShot=True)
         self._ask_soon.timeout.connect(self._ask)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self._on_view_changed)
@@ -82,14 +83,13 @@ class ProofPanel(QFrame):
         outer.addWidget(scroll, 1)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        self._show_colours()
-        if not self._ask_soon.isActive():
-            self._ask_soon.start()
+        self._on_view_changed()
 
     def _on_view_changed(self) -> None:
         self._show_colours()
         if not self._ask_soon.isActive():
-            self._ask_soon.start()
+            # During a drag the bench comes first.
+            self._ask_soon.start(_DRAG_MS if self._session.is_previewing else _REST_MS)
 
     def _show_colours(self) -> None:
         backdrop, colours = self._session.backdrop, self._session.job.proof_colours

@@ -30,8 +30,9 @@ class SmallSizes(QWidget):
 
     def show_colour(self, colour: str) -> None:
         """Change the background."""
-        self._colour = colour
-        self.update()
+        if colour != self._colour:
+            self._colour = colour
+            self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint background, pictures, captions."""

@@ -55,7 +55,9 @@ class TrayCard(QWidget):
         self.show_item(item, is_selected=False)
 
     def show_item(self, item: Item, *, is_selected: bool) -> None:
-        """Show an item."""
+        """Show an item; nothing is painted where nothing changed."""
+        if item is self.item and is_selected == self.is_selected and self.accessibleName():
+            return
         self.item, self.is_selected = item, is_selected
         self.setAccessibleName(f"Cutout {item.name}")
         self.setToolTip(item.name)

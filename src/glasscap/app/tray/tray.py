@@ -16,6 +16,7 @@ from glasscap.core.render.screen import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
 
 _GAP = 9
+_DRAG_MS, _REST_MS = 250, 40
 
 
 class _Row(QWidget):
@@ -62,7 +63,7 @@ class Tray(QFrame):
         self._line.addWidget(self.add)
         self._line.addStretch(1)
         self._lay_out()
-        self._refresh = QTimer(self, singleShot=True, interval=60)
+        self._refresh = QTimer(self, singleShot=True)
         self._refresh.timeout.connect(self._ask_thumbnails)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
@@ -120,7 +121,7 @@ class Tray(QFrame):
                 self._line.insertWidget(place, card)
             card.show_item(item, is_selected=item.id in self._session.selected)
         if not self._refresh.isActive():
-            self._refresh.start()
+            self._refresh.start(_DRAG_MS if self._session.is_previewing else _REST_MS)
 
     def _show_sheets(self) -> None:
         sheets = self._session.job.sheets
