@@ -5,11 +5,11 @@ from collections.abc import Callable
 from PySide6.QtCore import QMimeData, QObject, Signal
 from PySide6.QtGui import QGuiApplication
 
-from glasscap.app.bench.grip_bar import cover_selected
 from glasscap.app.photo_intake import incoming_from
 from glasscap.app.session import Session
 from glasscap.core.document import edits
 from glasscap.core.document.model import Job
+from glasscap.core.document.placing import cover_items
 from glasscap.core.document.query import find_item, fresh_ids, locate
 from glasscap.core.errors import GlassCapError
 from glasscap.editor.clipboard import MIME, copied, items_in, pasted
@@ -40,7 +40,7 @@ class ItemCommands(QObject):
             "mask": self.mask,
             "take_apart": self.take_apart,
             "join": self.join,
-            "cover": lambda: cover_selected(session),
+            "cover": lambda: self._each("Cover the shape", cover_items),
             "forward": lambda: self.reorder(lambda place, last: place + 1),
             "backward": lambda: self.reorder(lambda place, last: place - 1),
             "to_front": lambda: self.reorder(lambda place, last: last),

@@ -9,11 +9,10 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
-from glasscap.core.document.cover import bare_share, covered
-from glasscap.core.document.edits import set_content_placement
+from glasscap.core.document.cover import bare_share
 from glasscap.core.document.grips import Grip, held
 from glasscap.core.document.model import Job
-from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.document.placing import cover_items
 from glasscap.editor.numbers import format_number
 
 _GRIPS: tuple[tuple[Grip, str, str, str], ...] = (
@@ -136,23 +135,9 @@ class GripBar(QFrame):
         self.raise_()
 
     def _on_cover_clicked(self) -> None:
-        cover_selected(self._session)
+        chosen = self._session.selected
+        self._session.apply("Cover the shape", lambda job: cover_items(job, chosen))
 
 
 def _percent(share: float) -> str:
     return f"{max(share * 100, 0.1):.1f} %"
-
-
-def cover_selected(session: Session) -> None:
-    """Make the photos of the selected cutouts cover their shapes, as one step."""
-
-    def edit(job: Job) -> Job:
-        for item_id in session.selected:
-            item = find_item(job, item_id)
-            photo = photo_of(job, item)
-            placement = None if photo is None or item.is_locked else covered(item, photo)
-            if placement is not None and item.shape is not None:
-                job = set_content_placement(job, item_id, placement)
-        return job
-
-    session.apply("Cover the shape", edit)

@@ -1,34 +1,31 @@
 """Step 1: the photo and where it lies."""
 
-from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout
 
-from glasscap.app.bench.grip_bar import cover_selected
 from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody
 from glasscap.app.widgets.buttons import push, tool
 from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.edits import set_keeps_covered, update_item
-from glasscap.core.document.grips import stopped
+from glasscap.core.document.edits import set_keeps_covered
 from glasscap.core.document.model import Item, Job
-from glasscap.core.document.placement import FARTHEST, ContentPlacement
+from glasscap.core.document.placement import FARTHEST
+from glasscap.core.document.placing import cover_items, place_content, scale_content
 from glasscap.core.document.query import photo_of
-from glasscap.core.geometry.types import normal_degrees
 
 _SCALE_SLIDER = (5.0, 400.0)
 
 
-class PhotoStep(QWidget):
+class PhotoStep(StepBody):
     """Name, centre, scale, turn, mirror, covering."""
 
     swap_asked = Signal()
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
+        super().__init__(session)
 
         def ppi() -> float:
             return session.sheet.resolution_ppi
@@ -47,7 +44,9 @@ class PhotoStep(QWidget):
         self.turn.set_slider_range(-180, 180)
         self.mirror = tool("mirror", "Mirror the photo", self._on_mirror_clicked)
         self.mirror.setCheckable(True)
-        self.cover = push("Cover the shape", lambda: cover_selected(session))
+        self.cover = push(
+            "Cover the shape", lambda: self._edit("Cover the shape", lambda job, key: cover_items(job, [key]))
+        )
         self.keep = QCheckBox("Keep covered")
         self.keep.setAccessibleName("Keep the shape covered")
         self.keep.setToolTip("Drags stop where the photo would bare part of the shape")
@@ -75,11 +74,13 @@ class PhotoStep(QWidget):
 
     def _connect(self) -> None:
         say = self._session.problem_found.emit
-        self.centre.stepped.connect(lambda x, y: self._place("Place the photo", x=x, y=y))
-        self.scale.stepped.connect(lambda value: self._scale(value, is_preview=False))
-        self.scale.moved.connect(lambda value: self._scale(value, is_preview=True))
-        self.turn.stepped.connect(lambda value: self._place("Turn the photo", rotation=value))
-        self.turn.moved.connect(lambda value: self._preview(rotation=value))
+        self.centre.stepped.connect(
+            lambda x, y: self._edit("Place the photo", lambda job, key: place_content(job, key, x=x, y=y))
+        )
+        self.scale.stepped.connect(lambda percent: self._edit("Scale the photo", _scaled_to(percent)))
+        self.scale.moved.connect(lambda percent: self._preview(_scaled_to(percent)))
+        self.turn.stepped.connect(lambda degrees: self._edit("Turn the photo", _turned_to(degrees)))
+        self.turn.moved.connect(lambda degrees: self._preview(_turned_to(degrees)))
         for row in (self.centre, self.scale, self.turn):
             row.refused.connect(say)
 
@@ -110,43 +111,19 @@ class PhotoStep(QWidget):
         photo = photo_of(job, item)
         return "waits for a photo" if photo is None else f"{photo.name} · {photo.width}×{photo.height}"
 
-    def _changed(self, job: Job, changes: dict[str, object]) -> Job:
-        item = self._session.item
-        given = {k: v for k, v in changes.items() if v is not None}
-        if item is None:
-            return job
-
-        def change(before: Item) -> Item:
-            if before.content_placement is None:
-                return before
-            if isinstance(given.get("rotation"), float):
-                given["rotation"] = normal_degrees(given["rotation"])  # type: ignore[arg-type]
-            placement: ContentPlacement = replace(before.content_placement, **given)
-            return stopped(before, replace(before, content_placement=placement), photo_of(job, before))
-
-        return update_item(job, item.id, change)
-
-    def _place(self, step: str, **changes: object) -> None:
-        self._session.apply(step, lambda job: self._changed(job, changes))
-
-    def _preview(self, **changes: object) -> None:
-        self._session.preview(self._changed(self._session.committed, changes))
-
-    def _scale(self, percent: float, *, is_preview: bool) -> None:
-        item = self._session.item
-        if item is None or item.content_placement is None:
-            return
-        factor = percent / 100 / item.content_placement.scale_x
-        changes = {"scale_x": percent / 100, "scale_y": item.content_placement.scale_y * factor}
-        if is_preview:
-            self._preview(**changes)
-        else:
-            self._place("Scale the photo", **changes)
-
     def _on_mirror_clicked(self) -> None:
-        self._place("Mirror the photo", is_mirrored=self.mirror.isChecked())
+        is_on = self.mirror.isChecked()
+        self._edit("Mirror the photo", lambda job, key: place_content(job, key, is_mirrored=is_on))
 
     def _on_keep_clicked(self, is_on: bool) -> None:
         selected = self._session.selected
         label_ = "Keep the shape covered" if is_on else "Let the shape be bared"
         self._session.apply(label_, lambda job: set_keeps_covered(job, selected, is_on))
+
+
+def _scaled_to(percent: float) -> ItemEdit:
+    return lambda job, key: scale_content(job, key, percent / 100)
+
+
+def _turned_to(degrees: float) -> ItemEdit:
+    return lambda job, key: place_content(job, key, rotation=degrees)

@@ -1,10 +1,10 @@
 """Step 2: the shape and where it lies."""
 
-from msgspec.structs import replace
 from PySide6.QtCore import QSize, Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout
 
 from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.corners import CornerFields
@@ -13,27 +13,23 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.shape_icon import shape_icon
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
-from glasscap.core.document.edits import joinable, set_keeps, set_masked, set_shape, update_item
-from glasscap.core.document.fit import largest_centred
-from glasscap.core.document.grips import stopped
-from glasscap.core.document.model import Item, Job, Keeps, library_shape
-from glasscap.core.document.placement import FARTHEST, SMALLEST, ShapePlacement
-from glasscap.core.document.query import photo_of
-from glasscap.core.geometry.types import normal_degrees
+from glasscap.core.document.edits import joinable, set_keeps, set_masked
+from glasscap.core.document.model import Item, Job, Keeps
+from glasscap.core.document.placement import FARTHEST, SMALLEST
+from glasscap.core.document.placing import choose_shape, place_shape, resize_shape, set_params
+from glasscap.core.shapes.library.rectangle import CORNERS
 from glasscap.core.shapes.library.table import SHAPES, find_shape
 from glasscap.editor.numbers import format_number
-from glasscap.editor.snapping import photo_box
 
 
-class ShapeStep(QWidget):
+class ShapeStep(StepBody):
     """Kind, size, centre, turn, corners, inside or hole, mask, apart."""
 
     take_apart_asked = Signal()
     join_asked = Signal()
 
     def __init__(self, session: Session) -> None:
-        super().__init__()
-        self._session = session
+        super().__init__(session)
 
         def ppi() -> float:
             return session.sheet.resolution_ppi
@@ -105,9 +101,11 @@ class ShapeStep(QWidget):
     def _connect(self) -> None:
         say = self._session.problem_found.emit
         self.size_row.stepped.connect(self._on_size_stepped)
-        self.centre.stepped.connect(lambda x, y: self._place("Place the shape", x=x, y=y))
-        self.turn.stepped.connect(lambda value: self._place("Turn the shape", rotation=value))
-        self.turn.moved.connect(lambda value: self._preview(rotation=value))
+        self.centre.stepped.connect(
+            lambda x, y: self._edit("Place the shape", lambda job, key: place_shape(job, key, x=x, y=y))
+        )
+        self.turn.stepped.connect(lambda degrees: self._edit("Turn the shape", _turned_to(degrees)))
+        self.turn.moved.connect(lambda degrees: self._preview(_turned_to(degrees)))
         self.corners.stepped.connect(self._on_corners_stepped)
         for row in (self.size_row, self.centre, self.turn, self.corners):
             row.refused.connect(say)
@@ -155,78 +153,22 @@ class ShapeStep(QWidget):
 
     # edits
 
-    def _changed(self, job: Job, changes: dict[str, object]) -> Job:
-        item = self._session.item
-        given = {k: v for k, v in changes.items() if v is not None}
-        if item is None:
-            return job
-
-        def change(before: Item) -> Item:
-            if before.shape_placement is None:
-                return before
-            if isinstance(given.get("rotation"), float):
-                given["rotation"] = normal_degrees(given["rotation"])  # type: ignore[arg-type]
-            placement: ShapePlacement = replace(before.shape_placement, **given)
-            return stopped(before, replace(before, shape_placement=placement), photo_of(job, before))
-
-        return update_item(job, item.id, change)
-
-    def _place(self, step: str, **changes: object) -> None:
-        self._session.apply(step, lambda job: self._changed(job, changes))
-
-    def _preview(self, **changes: object) -> None:
-        self._session.preview(self._changed(self._session.committed, changes))
-
     def _on_size_stepped(self, width: float | None, height: float | None) -> None:
-        item = self._session.item
-        if item is None or item.shape is None or item.shape_placement is None:
-            return
-        if find_shape(item.shape.name).has_equal_sides:
-            width = height = width if width is not None else height
-        sized = replace(
-            item.shape_placement,
-            width=item.shape_placement.width if width is None else width,
-            height=item.shape_placement.height if height is None else height,
+        is_whole = self._session.is_snapping
+        self._edit(
+            "Size the shape",
+            lambda job, key: resize_shape(job, key, width, height, on_whole_pixels=is_whole),
         )
-        placed = sized.on_whole_pixels() if self._session.is_snapping else sized
-        changes = {"width": placed.width, "height": placed.height, "x": placed.x, "y": placed.y}
-        self._place("Size the shape", **changes)
 
     def _on_corners_stepped(self, radii: tuple[float, ...]) -> None:
-        item = self._session.item
-        if item is None or item.shape is None or item.shape_placement is None:
-            return
-        names = [name for name, _ in item.shape.params]
-        shape = replace(item.shape, params=tuple(zip(names, radii, strict=True)))
-        placement = item.shape_placement
-        self._session.apply("Round the corners", lambda job: set_shape(job, item.id, shape, placement))
+        params = tuple(zip(CORNERS, radii, strict=True))
+        self._edit("Round the corners", lambda job, key: set_params(job, key, params))
 
     def _on_kind_chosen(self, name: str) -> None:
-        item, session = self._session.item, self._session
-        if session.drawing:
-            session.set_drawing(name)
-        if item is None or (item.shape is not None and item.shape.name == name):
-            return
-        shape = library_shape(name, "inside" if item.shape is None else item.shape.keeps)
-        placement = self._placement_for(item, name)
-        if placement is not None:
-            session.apply(
-                f"Shape: {find_shape(name).label.lower()}",
-                lambda job: set_shape(job, item.id, shape, placement),
-            )
-
-    def _placement_for(self, item: Item, name: str) -> ShapePlacement | None:
-        """Return the place of another shape: as before; equal sides for a circle; on the photo if none was."""
-        old = item.shape_placement
-        if old is None:
-            box = photo_box(item, self._session.photo)
-            if box is None:
-                return None
-            return largest_centred(library_shape(name), box.width, box.height, *box.centre)
-        if find_shape(name).has_equal_sides and old.width != old.height:
-            side = min(old.width, old.height)
-            return replace(old, width=side, height=side).on_whole_pixels()
-        return old
+        if self._session.drawing:
+            self._session.set_drawing(name)
+        words = f"Shape: {find_shape(name).label.lower()}"
+        self._edit(words, lambda job, key: choose_shape(job, key, name))
 
     def _on_draw_clicked(self) -> None:
         item = self._session.item
@@ -244,4 +186,9 @@ class ShapeStep(QWidget):
         self._session.apply("Mask on" if is_on else "Mask off", lambda job: set_masked(job, selected, is_on))
 
     def _on_mirror_clicked(self) -> None:
-        self._place("Mirror the shape", is_mirrored=self.mirror.isChecked())
+        is_on = self.mirror.isChecked()
+        self._edit("Mirror the shape", lambda job, key: place_shape(job, key, is_mirrored=is_on))
+
+
+def _turned_to(degrees: float) -> ItemEdit:
+    return lambda job, key: place_shape(job, key, rotation=degrees)

@@ -1,0 +1,119 @@
+"""Placing by number: what is typed in the steps, each an edit of a job."""
+
+from collections.abc import Iterable
+from typing import TypeVar
+
+from msgspec.structs import replace
+
+from glasscap.core.document.cover import covered
+from glasscap.core.document.edits import set_content_placement, set_shape, update_item
+from glasscap.core.document.fit import largest_centred
+from glasscap.core.document.grips import stopped
+from glasscap.core.document.model import Cutout, Job, library_shape
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement, frame_box
+from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.geometry.types import normal_degrees
+from glasscap.core.shapes.library.table import complete_params, find_shape
+
+P = TypeVar("P", ContentPlacement, ShapePlacement)
+
+
+def _changed(placement: P, changes: dict[str, float | bool | None]) -> P:
+    given = {key: value for key, value in changes.items() if value is not None}
+    if "rotation" in given:
+        given["rotation"] = normal_degrees(given["rotation"])
+    return replace(placement, **given)
+
+
+def place_content(job: Job, item_id: str, **changes: float | bool | None) -> Job:
+    """Change fields of a photo's placement; None leaves one as it is. Raises PlacementError."""
+
+    def change(item: Cutout) -> Cutout:
+        if item.content_placement is None:
+            return item
+        placement = _changed(item.content_placement, changes)
+        return stopped(item, replace(item, content_placement=placement), photo_of(job, item))
+
+    return update_item(job, item_id, change)
+
+
+def place_shape(job: Job, item_id: str, **changes: float | bool | None) -> Job:
+    """Change fields of a shape's placement; None leaves one as it is. Raises PlacementError."""
+
+    def change(item: Cutout) -> Cutout:
+        if item.shape_placement is None:
+            return item
+        placement = _changed(item.shape_placement, changes)
+        return stopped(item, replace(item, shape_placement=placement), photo_of(job, item))
+
+    return update_item(job, item_id, change)
+
+
+def scale_content(job: Job, item_id: str, scale: float) -> Job:
+    """Give a photo a scale about its centre, both ways alike in proportion. Raises PlacementError."""
+    placement = find_item(job, item_id).content_placement
+    if placement is None:
+        return job
+    factor = scale / placement.scale_x
+    return place_content(job, item_id, scale_x=scale, scale_y=placement.scale_y * factor)
+
+
+def resize_shape(
+    job: Job, item_id: str, width: float | None, height: float | None, *, on_whole_pixels: bool
+) -> Job:
+    """Give a shape a width or height (both for a circle) about its centre. Raises PlacementError."""
+    item = find_item(job, item_id)
+    if item.shape is None or item.shape_placement is None:
+        return job
+    if find_shape(item.shape.name).has_equal_sides:
+        width = height = width if width is not None else height
+    placed = _changed(item.shape_placement, {"width": width, "height": height})
+    if on_whole_pixels:
+        placed = placed.on_whole_pixels()
+    return place_shape(job, item_id, x=placed.x, y=placed.y, width=placed.width, height=placed.height)
+
+
+def choose_shape(job: Job, item_id: str, name: str) -> Job:
+    """Give a cutout another shape of the library where the old one was, the same side kept.
+
+    Without a shape before, the largest that fits the photo. Raises ShapeError.
+    """
+    item = find_item(job, item_id)
+    if item.shape is not None and item.shape.name == name:
+        return job
+    shape = library_shape(name, "inside" if item.shape is None else item.shape.keeps)
+    placement = item.shape_placement
+    if placement is None:
+        photo = photo_of(job, item)
+        assert photo is not None
+        assert item.content_placement is not None
+        box = frame_box(
+            item.content_placement.to_sheet(photo.width, photo.height), 0, 0, photo.width, photo.height
+        )
+        placement = largest_centred(shape, box.width, box.height, *box.centre)
+    elif find_shape(name).has_equal_sides and placement.width != placement.height:
+        side = min(placement.width, placement.height)
+        placement = replace(placement, width=side, height=side).on_whole_pixels()
+    return set_shape(job, item_id, shape, placement)
+
+
+def set_params(job: Job, item_id: str, params: Iterable[tuple[str, float]]) -> Job:
+    """Change numbers of a cutout's shape. Raises ShapeError."""
+    item = find_item(job, item_id)
+    if item.shape is None or item.shape_placement is None:
+        return job
+    values = complete_params(item.shape.name, (*item.shape.params, *params))
+    return set_shape(job, item_id, replace(item.shape, params=values), item.shape_placement)
+
+
+def cover_items(job: Job, item_ids: Iterable[str]) -> Job:
+    """Move, and where needed enlarge, the photos of unlocked cutouts so that they cover their shapes."""
+    for item_id in item_ids:
+        item = find_item(job, item_id)
+        photo = photo_of(job, item)
+        if photo is None or item.is_locked or item.shape is None:
+            continue
+        placement = covered(item, photo)
+        if placement is not None:
+            job = set_content_placement(job, item_id, placement)
+    return job

@@ -1,0 +1,189 @@
+"""The worker threads, waiting with Cancel, messages, words for days."""
+
+import threading
+import time
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QApplication, QWidget
+
+from glasscap.app.background import Ticket, run_waiting
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.start_view import when
+from glasscap.app.widgets.toast import Toast
+from glasscap.core.document.edits import rename
+from glasscap.core.errors import CancelledError, ExportError
+from glasscap.files.recent import RecentJob, remember_job
+from tests.core.document.strategies import JOB, STORE
+
+
+class Ear(QObject):
+    """Hears what a service says, on the interface thread."""
+
+    def __init__(self, service: RenderService) -> None:
+        super().__init__()
+        self.answers: list[object] = []
+        self.problems: list[str] = []
+        service.answered.connect(lambda channel, answer: self.answers.append(answer))
+        service.failed.connect(self.problems.append)
+
+
+@pytest.fixture
+def service(qapp: QApplication):
+    made = RenderService(STORE)
+    yield made
+    made.stop()
+
+
+def wait(is_ready) -> None:
+    end = time.monotonic() + 10
+    while not is_ready():
+        QApplication.processEvents()
+        time.sleep(0.002)
+        assert time.monotonic() < end
+
+
+def test_the_newest_request_wins(service: RenderService) -> None:
+    ear, gate = Ear(service), threading.Event()
+    service.ask("bench", lambda photos, cache: gate.wait(5) and "first")
+    wait(lambda: not service._lanes["bench"]._waiting)
+    for n in range(20):
+        service.ask("bench", lambda photos, cache, n=n: n)
+    gate.set()
+    wait(lambda: len(ear.answers) == 2)
+    assert ear.answers == ["first", 19]
+    wait(lambda: service.is_idle)
+
+
+def test_proofs_do_not_hold_up_the_bench(service: RenderService) -> None:
+    ear, gate = Ear(service), threading.Event()
+    service.ask("proof", lambda photos, cache: gate.wait(5) and "slow")
+    service.ask("bench", lambda photos, cache: "frame")
+    wait(lambda: ear.answers == ["frame"])
+    gate.set()
+    wait(lambda: ear.answers == ["frame", "slow"])
+
+
+@pytest.mark.parametrize(
+    ("error", "word"),
+    [
+        (ExportError("a.png", "no", "try"), "a.png: no; try"),
+        (MemoryError(), "memory"),
+        (ZeroDivisionError("x"), "drawn"),
+    ],
+    ids=["known", "memory", "unknown"],
+)
+def test_an_error_is_said_and_the_thread_lives_on(service: RenderService, error: Exception, word: str) -> None:
+    ear = Ear(service)
+
+    def fail(photos: object, cache: object) -> object:
+        raise error
+
+    service.ask("bench", fail)
+    wait(lambda: bool(ear.problems))
+    assert word in ear.problems[0]
+    service.ask("bench", lambda photos, cache: "alive")
+    wait(lambda: ear.answers == ["alive"])
+
+
+def test_photos_are_decoded_once_in_the_background(service: RenderService) -> None:
+    heard = []
+    service.photo_decoded.connect(lambda: heard.append(1))
+    service.decode(JOB.photos)
+    service.decode(JOB.photos)
+    wait(lambda: bool(heard) and service.is_idle)
+    assert all(STORE.is_decoded(p) for p in JOB.photos)
+
+
+def test_waiting_gives_results_errors_and_cancel(qapp: QApplication) -> None:
+    parent = QWidget()
+    assert run_waiting(parent, "Counting", lambda ticket: sum(range(10))) == 45
+    with pytest.raises(ExportError):
+        run_waiting(parent, "Failing", lambda ticket: (_ for _ in ()).throw(ExportError("a", "b")))
+
+    def long(ticket: Ticket) -> None:
+        ticket.stop.set()
+        for step in range(1000):
+            ticket.report(step / 1000)
+
+    with pytest.raises(CancelledError):
+        run_waiting(parent, "Long", long)
+    parent.deleteLater()
+
+
+def test_the_interface_lives_while_work_goes_on(qapp: QApplication) -> None:
+    from PySide6.QtCore import QTimer
+
+    ticks = []
+    timer = QTimer(interval=5)
+    timer.timeout.connect(lambda: ticks.append(1))
+    timer.start()
+    parent = QWidget()
+    run_waiting(parent, "Sleeping", lambda ticket: time.sleep(0.2))
+    timer.stop()
+    assert len(ticks) > 10
+    parent.deleteLater()
+
+
+def test_a_message_stays_or_goes_and_may_offer_more(qapp: QApplication) -> None:
+    parent, done = QWidget(), []
+    parent.resize(800, 600)
+    parent.show()
+    toast = Toast(parent)
+    toast.say(
+        "plate.jpg: it is not a picture; use JPEG\nsecond line",
+        stays=True,
+        more=("Try again", lambda: done.append(1)),
+    )
+    toast._more.click()
+    assert done == [1]
+    assert toast.geometry().right() < 800
+    toast.say("word")
+    assert toast._more is None
+    toast._close.click()
+    assert not toast.isVisible()
+    parent.deleteLater()
+
+
+@pytest.mark.parametrize(
+    ("days", "words"), [(0, "today"), (1, "yesterday"), (3, "Sunday"), (40, "16 October 2026")]
+)
+def test_when(days: int, words: str) -> None:
+    noon = time.mktime((2026, 11, 25, 12, 0, 0, 0, 0, -1))
+    assert when(RecentJob("a", noon - days * 86_400), noon) == words
+
+
+def test_recent_jobs_are_offered_and_open(hand, tmp_path: Path) -> None:
+    from glasscap.files.jobs import save_job
+
+    path = tmp_path / "autumn.glasscap"
+    save_job(path, JOB, STORE)
+    remember_job(path, time.time())
+    start = hand.studio.shell.start
+    start.show_recent()
+    button = start._recent.itemAt(0).widget()
+    assert button.text() == "autumn  ·  today"
+    button.click()
+    hand.settle()
+    assert hand.session.job == JOB
+    assert hand.session.path == path
+
+
+def test_a_session_tells_only_of_what_changed(qapp: QApplication) -> None:
+    session, told = Session(JOB, STORE), []
+    session.job_changed.connect(lambda old, new: told.append((old, new)))
+    first = JOB.sheets[0].items[0]
+    assert session.apply("Nothing", lambda job: job)
+    assert not told
+    session.apply("Rename", lambda job: rename(job, first.id, "Plate"))
+    assert told[-1] == (JOB, session.job)
+    session.select([first.id])
+    session.apply("Delete all", lambda job: JOB)
+    session.undo()
+    session.preview(JOB)
+    session.drop_preview()
+    assert session.job is not JOB
+    assert session.redo_label == "Delete all"
+    assert session.selected == (first.id,)
