@@ -65,7 +65,7 @@ def test_the_main_job_by_hand(display: str, tmp_path: Path) -> None:
     assert seen["saved"]
     assert seen["reopened"]
     assert seen["closed"]
-    assert "written and read back: 168 × 168 px" in seen["said"]
+    assert "written and read back: 168 × 168 px" in seen["said"].replace("\N{NO-BREAK SPACE}", " ")
     _check_written(Path(seen["written"]), out)
 
 
@@ -73,6 +73,7 @@ def _check_written(written: Path, out: Path) -> None:
     """The file equals the command line's for the same job, as two other libraries read it."""
     command = out / "command.png"
     assert main(["render", str(out / "cards.glasscap"), "--cutout", "Blue plate", "-o", str(command)]) == 0
+    assert written.read_bytes() == command.read_bytes()
     one = read_pixels(written)
     assert np.array_equal(one, read_pixels(command))
     other = cv2.imread(str(written), cv2.IMREAD_UNCHANGED)

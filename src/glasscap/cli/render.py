@@ -6,10 +6,10 @@ from pathlib import Path
 
 from glasscap.cli import options
 from glasscap.cli.streams import check_output, say_written, write_output
-from glasscap.core.document.query import items_of, named
+from glasscap.core.document.model import Sheet
+from glasscap.core.document.query import find_sheet, items_of, locate, named
 from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.raster.pixels import Picture
-from glasscap.core.render.plan import Crop
 from glasscap.doorway import open_file, render_cutout, render_sheet
 from glasscap.files.jobs import OpenedJob
 
@@ -37,19 +37,21 @@ def run(call: argparse.Namespace) -> None:
     if call.all:
         _render_all(opened, call)
         return
-    picture = _chosen(opened, call)
-    write_output(call.output, picture)
+    sheet, picture = _chosen(opened, call)
+    write_output(call.output, picture, sheet.resolution_ppi * call.scale)
     say_written(call.output, picture, call.scale, as_json=call.json)
 
 
-def _chosen(opened: OpenedJob, call: argparse.Namespace) -> Picture:
+def _chosen(opened: OpenedJob, call: argparse.Namespace) -> tuple[Sheet, Picture]:
     sheets = {s.name: s.id for s in reversed(opened.job.sheets)}
     sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else opened.job.sheets[0].id
     if not call.cutout:
-        return render_sheet(opened, sheet_id, crop=call.crop or "sheet", scale=call.scale)
+        picture = render_sheet(opened, sheet_id, crop=call.crop or "sheet", scale=call.scale)
+        return find_sheet(opened.job, sheet_id), picture
     found = {i.name: i.id for s, i in items_of(opened.job) if not call.sheet or s.id == sheet_id}
     cutout_id = named("Cutout", call.cutout, found)
-    return render_cutout(opened, cutout_id, crop=call.crop or "visible", scale=call.scale)
+    picture = render_cutout(opened, cutout_id, crop=call.crop or "visible", scale=call.scale)
+    return locate(opened.job, cutout_id)[0], picture
 
 
 def _render_all(opened: OpenedJob, call: argparse.Namespace) -> None:
@@ -57,19 +59,19 @@ def _render_all(opened: OpenedJob, call: argparse.Namespace) -> None:
     if not folder.is_dir():
         raise FileProblemError(str(folder), "there is no such folder", "make it first")
     taken: set[str] = set()
-    sheet_crop: Crop = call.crop or "sheet"
     for sheet in opened.job.sheets:
-        path = str(folder / f"{free_name(sheet.name, taken)}.png")
-        picture = render_sheet(opened, sheet.id, crop=sheet_crop, scale=call.scale)
-        write_output(path, picture)
-        say_written(path, picture, call.scale, as_json=call.json)
-    for _, item in items_of(opened.job):
-        if item.content is None:
-            continue
-        path = str(folder / f"{free_name(item.name, taken)}.png")
-        picture = render_cutout(opened, item.id, crop=call.crop or "visible", scale=call.scale)
-        write_output(path, picture)
-        say_written(path, picture, call.scale, as_json=call.json)
+        picture = render_sheet(opened, sheet.id, crop=call.crop or "sheet", scale=call.scale)
+        _write_named(call, sheet, free_name(sheet.name, taken), picture)
+    for sheet, item in items_of(opened.job):
+        if item.content is not None:
+            picture = render_cutout(opened, item.id, crop=call.crop or "visible", scale=call.scale)
+            _write_named(call, sheet, free_name(item.name, taken), picture)
+
+
+def _write_named(call: argparse.Namespace, sheet: Sheet, name: str, picture: Picture) -> None:
+    path = str(Path(call.output) / f"{name}.png")
+    write_output(path, picture, sheet.resolution_ppi * call.scale)
+    say_written(path, picture, call.scale, as_json=call.json)
 
 
 def free_name(name: str, taken: set[str]) -> str:

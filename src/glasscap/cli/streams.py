@@ -4,7 +4,7 @@ import json
 import sys
 from pathlib import Path
 
-from glasscap.core.formats.png import write_png
+from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.raster.pixels import Picture
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.pictures import check_ending
@@ -25,9 +25,9 @@ def check_output(path: str) -> None:
         check_ending(Path(path))
 
 
-def write_output(path: str, picture: Picture) -> None:
+def write_output(path: str, picture: Picture, pixels_per_inch: float | None = None) -> None:
     """Write a picture as PNG. Raises FileProblemError."""
-    data = write_png(picture.rgba)
+    data = write_png(picture.rgba, PngOptions(pixels_per_inch=pixels_per_inch))
     if path != STANDARD:
         write_atomically(Path(path), data)
         return

@@ -36,6 +36,7 @@ from glasscap.editor.outgoing import Outgoing, OutgoingPreview, outgoing_preview
 from glasscap.files.pictures import WrittenPicture, write_picture
 
 PANEL_WIDTH = 300
+_NO_BREAK = "\N{NO-BREAK SPACE}"
 _CACHE_BYTES = 64 << 20
 _CROPS: tuple[tuple[Crop, str], ...] = (
     ("visible", "Everything visible"),
@@ -106,8 +107,8 @@ class ExportView(QWidget):
             self.crop.addItem(text, key)
         self.subject, self.exact_size = ElidedLabel("strong"), label("", "strong")
         self.position = label("", "muted")
-        self.folder = Path.home()
         self.folder_name = ElidedLabel("")
+        self.set_folder(Path.home())
         self.name = QLineEdit()
         self.name.setAccessibleName("File name")
         self.write = push("Write PNG", self._on_write_clicked, style="primary")
@@ -313,7 +314,8 @@ class ExportView(QWidget):
             self._show_result(error.line, is_good=False)
             return False
         done = self._written
-        words = f"{done.path.name} written and read back: {done.width} × {done.height} px, {_bytes(done.nbytes)}"
+        size = f"{done.width} × {done.height} px".replace(" ", _NO_BREAK)
+        words = f"{done.path.name} written and read back: {size}, {_bytes(done.nbytes)}"
         self._show_result(words, is_good=True)
         return True
 
