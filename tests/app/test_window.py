@@ -261,6 +261,33 @@ def test_clicking_selects_and_the_empty_bench_lets_go(placed: Hand) -> None:
     assert placed.session.selected == (placed.item().id,)
 
 
+def test_a_click_selects_what_lies_under_the_hidden_part_of_a_photo(placed: Hand, tmp_path: Path) -> None:
+    other = tmp_path / "other.png"
+    other.write_bytes(png_photo(100, 100, seed=4))
+    first = placed.item()
+    placed.drop(other)
+    second = placed.item()
+    placed.session.select([first.id])
+    placed.session.set_grip("photo")
+    placed.click(placed.bench, placed.at(200, 150))
+    assert placed.session.selected == (second.id,)
+    placed.session.select([first.id])
+    placed.drag((200, 150), (230, 150))
+    assert placed.session.selected == (first.id,)
+    assert placed.item(0).content_placement.x > 220
+
+
+def test_labels_reset_by_double_click(placed: Hand) -> None:
+    steps = placed.studio.workbench.steps
+    placed.type(steps.shape.size_row.first, "50")
+    placed.type(steps.shape.centre.first, "90")
+    for row in (steps.shape.centre, steps.shape.size_row, steps.photo.centre):
+        QTest.mouseDClick(row.label, Qt.MouseButton.LeftButton)
+    assert placed.item().shape_placement.width == 300
+    assert placed.item().shape_placement.x == 200
+    assert placed.session.undo_label == "Fit the shape"
+
+
 def test_wire_view_and_snapping_are_switches(placed: Hand) -> None:
     placed.do("wire")
     assert placed.session.is_wire

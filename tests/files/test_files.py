@@ -14,7 +14,7 @@ from glasscap.core.raster.pixels import Picture
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files import atomic
 from glasscap.files.atomic import read_bytes, write_atomically
-from glasscap.files.jobs import new_store, open_job, save_job
+from glasscap.files.jobs import new_store, open_job, relinked, save_job
 from glasscap.files.photos import find_photo
 from glasscap.files.pictures import check_png, write_picture
 from glasscap.files.recent import recent_jobs, remember_job
@@ -114,6 +114,18 @@ def test_a_linked_photo_that_is_not_the_same_is_told(tmp_path: Path, change: str
     opened = open_job(path)
     assert change in opened.problems[0].line
     assert opened.problems[0].line.startswith("sample-1.png: ")
+
+
+def test_links_still_lead_to_the_photo_from_another_folder(tmp_path: Path) -> None:
+    opened = open_job(linked(tmp_path))
+    other = tmp_path / "kept" / "cards"
+    other.mkdir(parents=True)
+    moved = relinked(opened.job, tmp_path, other)
+    assert moved.photos[0].link == "../../photos/a.png"
+    save_job(other / "b.glasscap", moved, opened.photos)
+    assert not open_job(other / "b.glasscap").problems
+    assert relinked(opened.job, tmp_path, tmp_path) is opened.job
+    assert relinked(JOB, tmp_path, other) is JOB
 
 
 def test_what_is_no_job_is_refused(tmp_path: Path) -> None:

@@ -17,7 +17,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import Plan, plan_view
-from glasscap.files.jobs import open_job, save_job
+from glasscap.files.jobs import open_job, relinked, save_job
 from glasscap.files.recent import remember_job
 
 _FILTER = f"Glass Cap jobs (*{ENDING})"
@@ -91,7 +91,10 @@ class JobFiles(QObject):
 
     def save_to(self, path: Path) -> bool:
         """Save; say so if it cannot be, and keep the work."""
-        job, store = self._session.committed, self._session.store
+        session, old = self._session, self._session.path
+        if old is not None:
+            session.apply("Save elsewhere", lambda job: relinked(job, old.parent, path.parent))
+        job, store = session.committed, session.store
         try:
             run_waiting(
                 self._window,

@@ -1,7 +1,10 @@
 """Job files on the disk, with linked photos found beside them."""
 
+import os
 from dataclasses import dataclass
 from pathlib import Path
+
+from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError
@@ -57,6 +60,19 @@ def _problem(photo: PhotoRecord, path: Path, store: PhotoStore, found: JobFile) 
         return JobFileError(photo.name, "the linked photo was changed since", "drop it on its cutout again")
     store.add(data)
     return None
+
+
+def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:
+    """Return a job whose links lead to the same photos when it is saved in another folder."""
+    if from_folder.resolve() == to_folder.resolve() or all(p.link is None for p in job.photos):
+        return job
+
+    def moved(photo: PhotoRecord) -> PhotoRecord:
+        if photo.link is None:
+            return photo
+        return replace(photo, link=os.path.relpath(from_folder / photo.link, to_folder))
+
+    return replace(job, photos=tuple(moved(p) for p in job.photos))
 
 
 def save_job(path: Path, job: Job, store: PhotoStore, preview: bytes = b"") -> None:

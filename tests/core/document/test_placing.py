@@ -12,8 +12,11 @@ from glasscap.core.document.cover import bare_share
 from glasscap.core.document.model import Job, library_shape
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.placing import (
+    centre_content,
+    centre_shape,
     choose_shape,
     cover_items,
+    fit_shape,
     place_content,
     place_shape,
     resize_shape,
@@ -105,6 +108,20 @@ def test_covering_all_leaves_nothing_bare_but_what_is_locked(job: Job) -> None:
     assert find_item(after, ids[0]) == find_item(locked, ids[0])
     for item, photo in zip(after.sheets[0].items[1:], JOB.photos[1:], strict=True):
         assert (bare_share(item, photo) or 0) < 1e-4
+
+
+def test_resets_by_double_click() -> None:
+    away = place_shape(place_content(JOB, FIRST.id, x=7.0, y=9.0), FIRST.id, x=1.0, width=11.0, height=11.0)
+    assert first(centre_content(away, FIRST.id)).content_placement.x == JOB.sheets[0].width / 2
+    centred = first(centre_shape(away, FIRST.id)).shape_placement
+    assert (centred.x, centred.y, centred.width) == (7.5, 9.5, 11)
+    fitted = first(fit_shape(away, FIRST.id)).shape_placement
+    assert (fitted.x, fitted.y, fitted.width) == (7, 9, 90)
+    apart = edits.take_apart(JOB, FIRST.id, "i99")
+    assert find_item(fit_shape(apart, "i99"), "i99").shape_placement.width == JOB.sheets[0].width
+    assert centre_content(apart, "i99") is apart
+    assert centre_shape(apart, FIRST.id) is apart
+    assert fit_shape(apart, FIRST.id) is apart
 
 
 def test_items_that_lack_a_part_are_left_alone() -> None:

@@ -77,6 +77,14 @@ def test_what_is_wrong_is_said(data: bytes, word: str) -> None:
     assert caught.value.line.startswith("cards.glasscap: ")
 
 
+def test_a_member_that_would_swell_is_refused() -> None:
+    out = io.BytesIO(DATA)
+    with zipfile.ZipFile(out, "a", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("photos/bomb", bytes(40 << 20))
+    with pytest.raises(JobFileError, match="too large"):
+        read_job(out.getvalue(), "a")
+
+
 def test_a_newer_file_is_refused() -> None:
     with pytest.raises(JobFileNewerError, match="later"):
         read_job(changed(**{"job.json": job_json(version=99)}), "a")

@@ -26,6 +26,7 @@ from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
+from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import photo_of
@@ -239,7 +240,7 @@ class Bench(QWidget):
             if waits:
                 painter.fillPath(path, QColor(11, 122, 117, 36))
             overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
-            if waits:
+            if waits and joinable(session.job, [item.id]) is None:
                 centre = path.boundingRect().center()
                 overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
         if is_selected and len(session.selected) == 1 and not session.drawing:

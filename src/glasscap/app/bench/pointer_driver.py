@@ -81,6 +81,13 @@ class PointerDriver:
         else:
             session.select(() if hit is None else (hit.id,))
 
+    def _click(self, at: PointerEvent) -> None:
+        """Select what was clicked without a drag, also where the selected photo's hidden part lies over it."""
+        session = self._session
+        hit = item_at(session.job, session.sheet, at.x, at.y)
+        if hit is not None and hit.id not in session.selected:
+            session.select((hit.id,))
+
     def _holds(self, at: PointerEvent) -> bool:
         session = self._session
         for item_id in session.selected:
@@ -118,6 +125,8 @@ class PointerDriver:
             if self._tool is not None:
                 self.move(event)
             return
+        if self._waiting is not None and not event.modifiers():
+            self._click(self._waiting[0])
         self._waiting = None
         if self._tool is not None:
             self._send(self._pointer(event, is_released=True))

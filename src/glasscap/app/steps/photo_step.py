@@ -13,7 +13,7 @@ from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.edits import set_keeps_covered
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.placement import FARTHEST
-from glasscap.core.document.placing import cover_items, place_content, scale_content
+from glasscap.core.document.placing import centre_content, cover_items, place_content, scale_content
 from glasscap.core.document.query import photo_of
 
 _SCALE_SLIDER = (5.0, 400.0)
@@ -37,6 +37,7 @@ class PhotoStep(StepBody):
             NumberSpec("Photo centre x", "x", -FARTHEST, FARTHEST),
             NumberSpec("Photo centre y", "y", -FARTHEST, FARTHEST),
             ppi,
+            reset_words="centre it on the sheet",
         )
         self.scale = SliderRow(NumberSpec("Scale", "%", 0.01, 1e5), reset_to=100.0, is_logarithmic=True)
         self.scale.set_slider_range(*_SCALE_SLIDER)
@@ -77,6 +78,7 @@ class PhotoStep(StepBody):
         self.centre.stepped.connect(
             lambda x, y: self._edit("Place the photo", lambda job, key: place_content(job, key, x=x, y=y))
         )
+        self.centre.reset_asked.connect(lambda: self._edit("Centre the photo", centre_content))
         self.scale.stepped.connect(lambda percent: self._edit("Scale the photo", _scaled_to(percent)))
         self.scale.moved.connect(lambda percent: self._preview(_scaled_to(percent)))
         self.turn.stepped.connect(lambda degrees: self._edit("Turn the photo", _turned_to(degrees)))

@@ -16,7 +16,14 @@ from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
 from glasscap.core.document.edits import joinable, set_keeps, set_masked
 from glasscap.core.document.model import Item, Job, Keeps
 from glasscap.core.document.placement import FARTHEST, SMALLEST
-from glasscap.core.document.placing import choose_shape, place_shape, resize_shape, set_params
+from glasscap.core.document.placing import (
+    centre_shape,
+    choose_shape,
+    fit_shape,
+    place_shape,
+    resize_shape,
+    set_params,
+)
 from glasscap.core.shapes.library.rectangle import CORNERS
 from glasscap.core.shapes.library.table import SHAPES, find_shape
 from glasscap.editor.numbers import format_number
@@ -49,12 +56,14 @@ class ShapeStep(StepBody):
             NumberSpec("Width", "w", SMALLEST, FARTHEST),
             NumberSpec("Height", "h", SMALLEST, FARTHEST),
             ppi,
+            reset_words="the largest that fits the photo",
         )
         self.centre = PairRow(
             "Centre",
             NumberSpec("Shape centre x", "x", -FARTHEST, FARTHEST),
             NumberSpec("Shape centre y", "y", -FARTHEST, FARTHEST),
             ppi,
+            reset_words="centre it on the photo",
         )
         self.turn = SliderRow(NumberSpec("Turn", "°", -360, 360), reset_to=0.0)
         self.turn.set_slider_range(-180, 180)
@@ -101,6 +110,8 @@ class ShapeStep(StepBody):
     def _connect(self) -> None:
         say = self._session.problem_found.emit
         self.size_row.stepped.connect(self._on_size_stepped)
+        self.size_row.reset_asked.connect(lambda: self._edit("Fit the shape", fit_shape))
+        self.centre.reset_asked.connect(lambda: self._edit("Centre the shape", centre_shape))
         self.centre.stepped.connect(
             lambda x, y: self._edit("Place the shape", lambda job, key: place_shape(job, key, x=x, y=y))
         )

@@ -14,12 +14,21 @@ class PairRow(QWidget):
 
     stepped = Signal(object, object)
     refused = Signal(str)
+    reset_asked = Signal()
 
     def __init__(
-        self, name: str, first: NumberSpec, second: NumberSpec, ppi: Callable[[], float] = lambda: 96.0
+        self,
+        name: str,
+        first: NumberSpec,
+        second: NumberSpec,
+        ppi: Callable[[], float] = lambda: 96.0,
+        *,
+        reset_words: str,
     ) -> None:
         super().__init__()
         self.label = ResetLabel(name)
+        self.label.setToolTip(f"Double click: {reset_words}")
+        self.label.reset_asked.connect(self.reset_asked)
         self.first, self.second = NumberField(first, ppi), NumberField(second, ppi)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

@@ -11,8 +11,8 @@ from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
 from glasscap.core.document.model import Cutout, Job, library_shape
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement, frame_box
-from glasscap.core.document.query import find_item, photo_of
-from glasscap.core.geometry.types import normal_degrees
+from glasscap.core.document.query import find_item, locate, photo_of
+from glasscap.core.geometry.types import Box, normal_degrees
 from glasscap.core.shapes.library.table import complete_params, find_shape
 
 P = TypeVar("P", ContentPlacement, ShapePlacement)
@@ -84,17 +84,48 @@ def choose_shape(job: Job, item_id: str, name: str) -> Job:
     shape = library_shape(name, "inside" if item.shape is None else item.shape.keeps)
     placement = item.shape_placement
     if placement is None:
-        photo = photo_of(job, item)
-        assert photo is not None
-        assert item.content_placement is not None
-        box = frame_box(
-            item.content_placement.to_sheet(photo.width, photo.height), 0, 0, photo.width, photo.height
-        )
+        box = _photo_box(job, item)
+        assert box is not None
         placement = largest_centred(shape, box.width, box.height, *box.centre)
     elif find_shape(name).has_equal_sides and placement.width != placement.height:
         side = min(placement.width, placement.height)
         placement = replace(placement, width=side, height=side).on_whole_pixels()
     return set_shape(job, item_id, shape, placement)
+
+
+def centre_content(job: Job, item_id: str) -> Job:
+    """Put a photo's centre on its sheet's."""
+    sheet, item, _ = locate(job, item_id)
+    if item.content_placement is None:
+        return job
+    return place_content(job, item_id, x=sheet.width / 2, y=sheet.height / 2)
+
+
+def centre_shape(job: Job, item_id: str) -> Job:
+    """Put a shape's centre on its photo's, or on the sheet's when it has none; on whole pixels."""
+    sheet, item, _ = locate(job, item_id)
+    placement, content = item.shape_placement, item.content_placement
+    if placement is None:
+        return job
+    x, y = (sheet.width / 2, sheet.height / 2) if content is None else (content.x, content.y)
+    placed = replace(placement, x=x, y=y).on_whole_pixels()
+    return place_shape(job, item_id, x=placed.x, y=placed.y)
+
+
+def fit_shape(job: Job, item_id: str) -> Job:
+    """Make a shape the largest its photo (or the sheet, when it has none) holds, centred and upright."""
+    sheet, item, _ = locate(job, item_id)
+    if item.shape is None:
+        return job
+    box = _photo_box(job, item) or Box(0, 0, sheet.width, sheet.height)
+    return set_shape(job, item_id, item.shape, largest_centred(item.shape, box.width, box.height, *box.centre))
+
+
+def _photo_box(job: Job, item: Cutout) -> Box | None:
+    photo, placement = photo_of(job, item), item.content_placement
+    if photo is None or placement is None:
+        return None
+    return frame_box(placement.to_sheet(photo.width, photo.height), 0, 0, photo.width, photo.height)
 
 
 def set_params(job: Job, item_id: str, params: Iterable[tuple[str, float]]) -> Job:

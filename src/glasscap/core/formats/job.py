@@ -19,7 +19,7 @@ from glasscap.core.render.photos import sha256_of
 MIMETYPE = "application/vnd.glasscap.job+zip"
 ENDING = ".glasscap"
 VERSION = 1
-_LARGEST_JSON = 64 << 20
+_LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 _ZIP_FAULTS = (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError)
 
@@ -93,6 +93,12 @@ def _read(archive: zipfile.ZipFile, name: str) -> JobFile:
     if archive.getinfo("job.json").file_size > _LARGEST_JSON:
         raise JobFileError(name, "its description is too large to be true", "open a copy of it")
     job = decode_job(archive.read("job.json"), name)
+    for info in archive.infolist():
+        # Photos are stored as they are, so nothing in an honest file is larger than the file.
+        if info.filename != "job.json" and info.file_size > info.compress_size + _LARGEST_PREVIEW:
+            raise JobFileError(
+                name, f"its member {info.filename} is too large to be true", "do not trust this file"
+            )
     photos = {p.sha256: _photo(archive, p, name) for p in job.photos if _holds(archive, p)}
     return JobFile(job, photos, archive.read("preview.png") if "preview.png" in members else b"")
 
