@@ -1,11 +1,14 @@
 """The real window off screen: every control does its work, is one step, and is undone."""
 
+import errno
 import json
+import os
 import warnings
 from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage, QKeySequence
 from PySide6.QtTest import QTest
@@ -14,6 +17,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 from glasscap import doorway
 from glasscap.app.theme import style
 from glasscap.core.document.model import ParametricShape
+from glasscap.core.formats.job import write_job
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, incoming
 from tests.samples import noise_rgba, png_photo, read_pixels
@@ -533,6 +537,46 @@ def test_a_failed_save_keeps_the_work_and_says_so(placed: Hand, tmp_path: Path) 
     assert not placed.studio.files.save_to(tmp_path / "no" / "cards.glasscap")
     assert "Not saved" in placed.studio.toast.text.text()
     assert len(placed.session.sheet.items) == 1
+
+
+def test_a_full_disk_at_save_keeps_work_and_file(placed: Hand, tmp_path: Path, monkeypatch) -> None:
+    path = tmp_path / "cards.glasscap"
+    assert placed.studio.files.save_to(path)
+    before = path.read_bytes()
+    placed.bench.setFocus()
+    placed.key(Qt.Key.Key_Right)
+
+    def refuse(handle: int) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", refuse)
+    assert not placed.studio.files.save()
+    assert "the disk is full" in placed.studio.toast.text.text()
+    assert path.read_bytes() == before
+    assert not placed.session.is_saved
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["blue-plate.png", "cards.glasscap"]
+
+
+def test_a_job_with_a_missing_photo_opens_grey_and_is_mended_by_a_drop(
+    hand: Hand, photo: Path, tmp_path: Path
+) -> None:
+    hand.drop(photo)
+    path = tmp_path / "cards.glasscap"
+    job = hand.session.job
+    linked = replace(job, photos=tuple(replace(p, link="gone.png") for p in job.photos))
+    path.write_bytes(write_job(linked, hand.session.store.data))
+    hand.session.mark_saved(path, hand.session.committed)
+    assert hand.studio.files.open(path)
+    hand.settle()
+    assert "linked photo is missing" in hand.studio.toast.text.text()
+    hand.do("export")
+    assert not hand.studio.workbench.export.write_to(tmp_path / "a.png")
+    assert "blue-plate.png" in hand.studio.workbench.export.result_text.text()
+    hand.do("export")
+    other = tmp_path / "other.png"
+    other.write_bytes(png_photo(300, 300, seed=6))
+    hand.drop(other, on=hand.item().id)
+    assert hand.studio.workbench.export.write_to(tmp_path / "a.png")
 
 
 def test_a_bad_job_leaves_what_is_open(placed: Hand, tmp_path: Path) -> None:

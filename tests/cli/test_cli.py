@@ -8,6 +8,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PIL import Image
 
 from glasscap import doorway
@@ -31,7 +32,7 @@ def photo(tmp_path: Path) -> Path:
 @pytest.fixture
 def job(tmp_path: Path) -> Path:
     path = tmp_path / "cards.glasscap"
-    save_job(path, edits.rename_sheet(JOB, "s1", "Card front"), STORE)
+    save_job(path, edits.update_sheet(JOB, "s1", lambda s: replace(s, name="Card front")), STORE)
     return path
 
 

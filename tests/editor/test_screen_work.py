@@ -2,9 +2,9 @@
 
 import numpy as np
 import pytest
-from msgspec.structs import replace
 
 from glasscap.core.document import edits
+from glasscap.core.document.placing import place_shape
 from glasscap.core.document.query import find_item
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import render
@@ -69,7 +69,7 @@ def test_proofs() -> None:
     alpha = found.loupe.rgba[..., 3]
     assert alpha.min() == 0
     assert alpha.max() == 255
-    empty = edits.set_shape_placement(JOB, FIRST.id, replace(FIRST.shape_placement, x=9000.0))
+    empty = place_shape(JOB, FIRST.id, x=9000.0)
     assert "visible" in proofs(replace_job(request, empty), ScreenPhotos(STORE), cache()).problem
 
 

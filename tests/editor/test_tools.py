@@ -167,6 +167,8 @@ def test_drawing_on_an_empty_sheet_makes_a_shape_that_waits() -> None:
     assert now.content is None
     assert now.name == "Ellipse"
     assert drag(draw_shape(scene("shape", job, selected=()), press(10, 10), "ellipse"), (10, 11)) is None
+    snapped = drag(draw_shape(scene("shape", job, selected=(), reach=5), press(3, 10), "ellipse"), (197, 50))
+    assert find_item(snapped.job, snapped.selected[0]).shape_placement.width == 200
 
 
 def test_a_kept_cover_stops_the_drag() -> None:

@@ -15,7 +15,6 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.files import atomic
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.jobs import new_store, open_job, relinked, save_job
-from glasscap.files.photos import find_photo
 from glasscap.files.pictures import check_png, write_picture
 from glasscap.files.recent import recent_jobs, remember_job
 from tests.core.document.strategies import JOB, STORE
@@ -67,7 +66,7 @@ def test_folders_and_missing_places(tmp_path: Path) -> None:
     with pytest.raises(FileProblemError, match="too long"):
         write_atomically(tmp_path / ("x" * 300), b"x")
     with pytest.raises(FileProblemError, match=r"gone\.jpg"):
-        find_photo(tmp_path / "gone.jpg")
+        read_bytes(tmp_path / "gone.jpg")
 
 
 def test_save_and_open(tmp_path: Path) -> None:

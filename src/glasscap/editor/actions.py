@@ -63,5 +63,3 @@ GESTURES: tuple[tuple[str, str], ...] = (
     ("Wheel, middle button", "move the view"),
     ("Escape", "back out one level"),
 )
-
-BY_ID = {action.id: action for action in ACTIONS}

@@ -1,13 +1,11 @@
 """Photographs on the disk."""
 
 from dataclasses import dataclass
-from pathlib import Path
 
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.formats.photo import PhotoFacts, photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
 from glasscap.core.render.photos import sha256_of
-from glasscap.files.atomic import read_bytes
 
 
 @dataclass(frozen=True)
@@ -24,8 +22,3 @@ def photo_from_bytes(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL
     facts = photo_facts(data, name, pixel_limit=pixel_limit)
     record = PhotoRecord(sha256_of(data), name, facts.width, facts.height, facts.profile)
     return FoundPhoto(record, data, facts)
-
-
-def find_photo(path: Path, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT) -> FoundPhoto:
-    """Read a photo file and check its header. Raises PhotoError, FileProblemError."""
-    return photo_from_bytes(read_bytes(path), path.name, pixel_limit=pixel_limit)

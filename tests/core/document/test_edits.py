@@ -100,7 +100,6 @@ def test_flags() -> None:
     assert now.keeps_covered
     assert now.shape is not None
     assert now.shape.keeps == "outside"
-    assert edits.rename_sheet(job, "s1", "Front").sheets[0].name == "Front"
 
 
 def test_cover_meter_of_a_half_bare_square() -> None:

@@ -53,6 +53,33 @@ def test_own_alpha_is_kept_straight(kind: str) -> None:
     assert np.array_equal(found.rgba, np.asarray(RGBA))
 
 
+@pytest.mark.parametrize("mode", ["1", "L", "P", "LA", "RGBA", "RGB"])
+def test_every_kind_of_png_is_read_as_pillow_reads_it(mode: str) -> None:
+    image = (RGBA if mode in ("LA", "RGBA") else RGB).convert(mode)
+    found = read_photo(encoded(image, "PNG"), "a")
+    assert np.array_equal(found.rgba, np.asarray(image.convert("RGBA")))
+
+
+def test_deep_grey_is_rounded() -> None:
+    values = np.arange(0, 65536, 257 // 2, np.uint16)[:500].reshape(20, 25)
+    found = read_photo(encoded(Image.fromarray(values), "PNG"), "a").rgba
+    assert np.array_equal(found[..., 0], np.floor(values / 257 + 0.5))
+    assert np.array_equal(found[..., 0], found[..., 2])
+
+
+def test_the_first_frame_of_an_animation() -> None:
+    frames = [Image.new("RGB", (12, 10), colour) for colour in ("red", "blue")]
+    found = read_photo(encoded(frames[0], "GIF", save_all=True, append_images=frames[1:]), "a")
+    assert found.rgba[5, 5].tolist() == [255, 0, 0, 255]
+
+
+def test_floating_point_pictures_are_refused_with_a_remedy() -> None:
+    done, data = cv2.imencode(".tiff", np.ones((8, 8), np.float32))
+    assert done
+    with pytest.raises(PhotoError, match="8 or 16 bits"):
+        read_photo(data.tobytes(), "light.tif")
+
+
 def test_palette_transparency() -> None:
     image = RGB.quantize(16)
     found = read_photo(encoded(image, "PNG", transparency=3), "a")

@@ -6,7 +6,7 @@ import pytest
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.composite import Layer, composite, unpremultiplied
 from glasscap.core.raster.coverage import cover
-from glasscap.core.raster.pixels import over_colour, premultiplied
+from glasscap.core.raster.pixels import premultiplied
 from tests.core.raster.test_coverage import circle
 from tests.samples import noise_rgba
 
@@ -63,8 +63,3 @@ def test_full_pixels_are_the_photo_s_bytes() -> None:
 def test_un_premultiplying_once_rounds_half_up() -> None:
     assert unpremultiplied(np.array([[63.75, 0, 0, 127.5]]))[0].tolist() == [128, 0, 0, 128]
     assert unpremultiplied(np.zeros((1, 4)))[0].tolist() == [0, 0, 0, 0]
-
-
-def test_straight_alpha_over_a_colour() -> None:
-    rgba = np.array([[[200, 100, 0, 128]]], np.uint8)
-    assert over_colour(rgba, (255, 255, 255))[0, 0].tolist() == [227, 177, 127]

@@ -90,7 +90,6 @@ class _Stage(QWidget):
 class ExportView(QWidget):
     """One picture at a time: the selected cutout or the whole sheet."""
 
-    closed = Signal()
     said = Signal(str)
 
     def __init__(self, session: Session, service: RenderService) -> None:

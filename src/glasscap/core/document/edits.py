@@ -138,11 +138,6 @@ def set_content_placement(job: Job, item_id: str, placement: ContentPlacement) -
     return update_item(job, item_id, lambda i: replace(i, content_placement=placement))
 
 
-def set_shape_placement(job: Job, item_id: str, placement: ShapePlacement) -> Job:
-    """Place the shape of a cutout; the photo stays."""
-    return update_item(job, item_id, lambda i: replace(i, shape_placement=placement))
-
-
 def set_shape(job: Job, item_id: str, shape: Shape, placement: ShapePlacement) -> Job:
     """Give a cutout another shape and its place; the photo stays, the mask is on."""
     return update_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
@@ -166,12 +161,6 @@ def set_proof_colour(job: Job, index: int, colour: str) -> Job:
     """Change one of the job's proof colours ("#rrggbb")."""
     colours = tuple(colour if n == index else c for n, c in enumerate(job.proof_colours))
     return job if colours == job.proof_colours else replace(job, proof_colours=colours)
-
-
-def rename_sheet(job: Job, sheet_id: str, name: str) -> Job:
-    """Name a sheet; an empty name changes nothing."""
-    clean = " ".join(name.split())
-    return update_sheet(job, sheet_id, lambda s: replace(s, name=clean)) if clean else job
 
 
 def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:

@@ -29,9 +29,9 @@ def flatten(outline: Outline, *, tolerance: float) -> tuple[Points, ...]:
 def flatten_contour(contour: Points, *, tolerance: float) -> Points:
     """Flatten one closed contour of shape (3 n + 1, 2).
 
-    A cubic split in m equal parts lies within ``sqrt(3) / 18 * max|P''| / 6 ... / m^2`` of its chords;
-    the bound used is Wang's: m^2 >= 3 * 2 / 8 * max(|P0 - 2 P1 + P2|, |P1 - 2 P2 + P3|) / tolerance
-    (Wang 1984, as given in Goldman, Pyramid Algorithms, 2003; formula from memory).
+    Each cubic is cut in m equal parts by Wang's bound, which keeps every chord within the tolerance:
+    m^2 >= 6 / 8 * max(|P0 - 2 P1 + P2|, |P1 - 2 P2 + P3|) / tolerance
+    (Wang 1984, as given in Goldman, Pyramid Algorithms, 2003; formula from memory, held by a property test).
 
     Examples
     --------

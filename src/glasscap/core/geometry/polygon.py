@@ -67,13 +67,13 @@ def _clip_half_plane(polygon: Points, side: Points) -> Points:
     return np.asarray(pairs[np.stack([inside, crosses], axis=1).reshape(-1)])
 
 
-def extent_along(polygons: tuple[Points, ...], degrees_axes: Points) -> Points:
+def extent_along(polygons: tuple[Points, ...], axes: Points) -> Points:
     """Return lows and highs of all points along two axes.
 
     Parameters
     ----------
     polygons : tuple of float64 arrays, shape (n, 2)
-    degrees_axes : float64 array, shape (2, 2)
+    axes : float64 array, shape (2, 2)
         The two unit axes as rows.
 
     Returns
@@ -81,5 +81,5 @@ def extent_along(polygons: tuple[Points, ...], degrees_axes: Points) -> Points:
     float64 array, shape (2, 2)
         Row 0 the lowest coordinate on each axis, row 1 the highest.
     """
-    along = np.concatenate(polygons) @ degrees_axes.T
+    along = np.concatenate(polygons) @ axes.T
     return np.stack([along.min(axis=0), along.max(axis=0)])

@@ -91,10 +91,3 @@ def premultiplied(rgba: Bytes) -> Bytes:
     out[..., :3] = (rgba[..., :3] * alpha + 127) // 255
     out[..., 3] = rgba[..., 3]
     return out
-
-
-def over_colour(rgba: Bytes, colour: tuple[int, int, int]) -> Bytes:
-    """Return straight RGBA laid over an opaque colour, RGB of shape (..., 3), round half up."""
-    alpha = rgba[..., 3:].astype(np.float32) / 255
-    back = np.array(colour, np.float32)
-    return np.floor(rgba[..., :3] * alpha + back * (1 - alpha) + 0.5).astype(np.uint8)

@@ -41,8 +41,7 @@ def draw_shape(scene: Scene, press: PointerEvent, name: str) -> Tool:
 def _snapped(scene: Scene, event: PointerEvent) -> tuple[float, float]:
     if not scene.is_snapping or event.has_alt:
         return event.x, event.y
-    lines = scene.lines_for("shape") if scene.selected else scene.lines
-    snap = snap_point(event.x, event.y, lines, scene.reach)
+    snap = snap_point(event.x, event.y, scene.lines_for("shape"), scene.reach)
     return math.floor(event.x + snap.dx + 0.5), math.floor(event.y + snap.dy + 0.5)
 
 

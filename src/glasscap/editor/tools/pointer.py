@@ -5,7 +5,7 @@ and returns the Edit to apply when the button is released, or None.
 """
 
 from collections.abc import Generator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
@@ -57,7 +57,6 @@ class Scene:
     grip: Grip
     reach: float
     is_snapping: bool = True
-    lines: Lines = field(default_factory=Lines)
 
     @property
     def sheet(self) -> Sheet:
@@ -76,5 +75,5 @@ class Scene:
 
     def lines_for(self, grip: Grip) -> Lines:
         """Return the lines what the grip holds may snap to: a photo does not snap to itself."""
-        box = photo_box(self.item, self.photo) if grip == "shape" else None
+        box = photo_box(self.item, self.photo) if grip == "shape" and self.selected else None
         return snap_lines(self.sheet, box)
