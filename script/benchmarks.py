@@ -26,6 +26,7 @@ from isal import isal_zlib
 from msgspec.structs import replace
 from PIL import Image
 
+from glasscap.app.memory import keep_freed_memory
 from glasscap.core.document.model import Job, Sheet, library_shape
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import shape_polygons
@@ -326,14 +327,10 @@ def main() -> None:
     parser.add_argument("--json", action="store_true")
     call = parser.parse_args()
     data = photo_24mp()
-    figures = [
-        *render_figures(data),
-        coverage_figure(),
-        *frame_figures(data),
-        opening_figure(data),
-        decode_figure(data),
-        *process_figures(data),
-    ]
+    figures = [*render_figures(data), coverage_figure()]
+    # From here on as the window does.
+    keep_freed_memory()
+    figures += [*frame_figures(data), opening_figure(data), decode_figure(data), *process_figures(data)]
     if call.json:
         print(json.dumps([asdict(f) for f in figures]))
         return

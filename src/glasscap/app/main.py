@@ -11,6 +11,7 @@ from typing import Any
 from PySide6.QtCore import QMimeData, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication
 
+from glasscap.app.memory import keep_freed_memory
 from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
 from glasscap.app.theme.icons import app_icon, icon
@@ -102,6 +103,7 @@ def run(arguments: Sequence[str]) -> int:
         sys.stderr.write(f"glasscap: {words}\n")
         return 1
     is_demo = "--demo" in rest
+    keep_freed_memory()
     app, shell = start_window()
     paths = tuple(Path(a) for a in rest if a != "--demo")
     shell.when_loaded(lambda: _open(shell, paths, is_demo=is_demo))

@@ -39,6 +39,11 @@ class ValueCache:
             self._kept.move_to_end(key)
             self._shrink()
 
+    def drop(self, key: Hashable) -> None:
+        """Forget a result."""
+        with self._lock:
+            self._kept.pop(key, None)
+
     def peek(self, key: Hashable) -> Any | None:
         """Return the kept result or None."""
         with self._lock:

@@ -25,11 +25,12 @@ LARGEST_PICTURE_PX = 1_000_000_000
 
 @dataclass(frozen=True)
 class Part:
-    """One cutout in a plan: a photo seen through a region."""
+    """One cutout in a plan: a photo seen through a region; `cutout_id` names whose it is."""
 
     photo: PhotoRecord
     region: Region
     opacity: float = 1.0
+    cutout_id: str = ""
 
 
 @dataclass(frozen=True)
@@ -51,7 +52,7 @@ def part_of(job: Job, cutout: Cutout, sheet_to_output: Affine) -> Part | None:
     if photo is None or cutout.is_hidden or cutout.opacity == 0:
         return None
     region = cutout_region(cutout, (photo.width, photo.height), sheet_to_output)
-    return None if region is None else Part(photo, region, cutout.opacity)
+    return None if region is None else Part(photo, region, cutout.opacity, cutout.id)
 
 
 def plan_view(job: Job, sheet: Sheet, sheet_to_output: Affine, box: PixelBox, quality: Quality) -> Plan:

@@ -187,7 +187,10 @@ def _mask(flat: tuple[Points, ...], view: PixelBox) -> Mask:
 def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Bytes:
     """Return pixels of a box times the mask, or times what it leaves out."""
     b, common = mask.box, box.intersection(mask.box)
-    out = warp.copy() if is_inverse else np.zeros_like(warp)
+    if common.is_empty or is_inverse:
+        out = warp.copy() if is_inverse else np.zeros_like(warp)
+    else:
+        out = np.empty_like(warp) if common == box else np.zeros_like(warp)
     if common.is_empty:
         return out
     here = np.s_[common.y0 - box.y0 : common.y1 - box.y0, common.x0 - box.x0 : common.x1 - box.x0]
@@ -211,12 +214,13 @@ def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Byte
 def _warp(part: Part, wanted: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
     """Return the photo's pixels in a box; warps are kept, for the ghost and for frames where it rests."""
     pyramid: Pyramid = photos.pyramid(part.photo)
-    to_output = part.region.photo_to_output
-    key = ("warp", part.photo.sha256, pyramid.is_draft, to_output)
-    kept: tuple[Bytes, PixelBox] | None = cache.peek(key)
-    if kept is None or not kept[1].holds(wanted):
-        pixels = sample_for_screen(pyramid, to_output, wanted)
-        cache.put(key, (pixels, wanted), pixels.nbytes)
+    # One slot a cutout: what a drag leaves behind makes room for the next frame at once.
+    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft, part.region.photo_to_output)
+    kept: tuple[object, Bytes, PixelBox] | None = cache.peek(key)
+    if kept is None or kept[0] != stamp or not kept[2].holds(wanted):
+        cache.drop(key)
+        pixels = sample_for_screen(pyramid, part.region.photo_to_output, wanted)
+        cache.put(key, (stamp, pixels, wanted), pixels.nbytes)
         return pixels
-    pixels, box = kept
+    _, pixels, box = kept
     return pixels[wanted.y0 - box.y0 : wanted.y1 - box.y0, wanted.x0 - box.x0 : wanted.x1 - box.x0]
