@@ -2,7 +2,6 @@
 
 import time
 from datetime import date
-from importlib.resources import files
 
 from PySide6.QtCore import QMimeData, QRectF, Qt, Signal
 from PySide6.QtGui import (
@@ -18,6 +17,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app.theme.shipped import DATA
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.checker import checkerboard
@@ -33,7 +33,7 @@ class _Sample(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._picture = QPixmap()
-        source = files("glasscap.app.theme") / "data" / "start.png"
+        source = DATA / "start.png"
         if source.is_file():
             self._picture.loadFromData(source.read_bytes())
 

@@ -2,8 +2,8 @@
 
 import contextlib
 import errno
+import itertools
 import os
-import tempfile
 from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
@@ -45,7 +45,7 @@ def write_atomically(path: Path, data: bytes) -> None:
     try:
         if path.is_dir():
             raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
-        handle, neighbour = tempfile.mkstemp(prefix=f".{path.name[:80]}.", suffix=".part", dir=path.parent)
+        handle, neighbour = _new_neighbour(path)
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
@@ -56,6 +56,15 @@ def write_atomically(path: Path, data: bytes) -> None:
         _forget(neighbour)
         raise file_problem(path, error) from error
     _flush_folder(path.parent)
+
+
+def _new_neighbour(path: Path) -> tuple[int, str]:
+    """Make a new file beside a path that nobody else writes; return its handle and its path."""
+    for count in itertools.count():
+        neighbour = path.parent / f".{path.name[:80]}.{os.getpid()}-{count}.part"
+        with contextlib.suppress(FileExistsError):
+            return os.open(neighbour, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600), str(neighbour)
+    raise AssertionError("unreachable")
 
 
 def _mode_for(path: Path) -> int:

@@ -1,15 +1,15 @@
 """The shipped typeface: Hanken Grotesk in three weights, each a family of its own."""
 
-from importlib.resources import files
-
 from PySide6.QtGui import QFont, QFontDatabase
+
+from glasscap.app.theme.shipped import DATA
 
 REGULAR, MEDIUM, STRONG = "Hanken Grotesk", "Hanken Grotesk Medium", "Hanken Grotesk Strong"
 
 
 def load_fonts() -> None:
     """Make the shipped fonts known to the toolkit."""
-    folder = files("glasscap.app.theme") / "data" / "fonts"
+    folder = DATA / "fonts"
     for name in ("Regular", "Medium", "Strong"):
         QFontDatabase.addApplicationFontFromData((folder / f"HankenGrotesk-{name}.ttf").read_bytes())
 

@@ -1,11 +1,12 @@
 """Line icons, drawn in the theme's colours at any device scale."""
 
 from functools import lru_cache
-from importlib.resources import files
 
 from PySide6.QtCore import QByteArray, QRectF, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtSvg import QSvgRenderer
+
+from glasscap.app.theme.shipped import DATA
 
 _SCALES = (1, 2, 3)
 
@@ -13,7 +14,7 @@ _SCALES = (1, 2, 3)
 @lru_cache(maxsize=256)
 def icon(name: str, colour: str, size: int = 16) -> QIcon:
     """Return a shipped icon in one colour ("#rrggbb")."""
-    source = (files("glasscap.app.theme") / "data" / "icons" / f"{name}.svg").read_text(encoding="utf-8")
+    source = (DATA / "icons" / f"{name}.svg").read_text(encoding="utf-8")
     renderer = QSvgRenderer(QByteArray(source.replace("currentColor", colour).encode()))
     made = QIcon()
     for scale in _SCALES:

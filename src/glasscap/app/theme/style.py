@@ -1,13 +1,12 @@
 """The style sheet, from a set of colours."""
 
-from importlib.resources import files
-
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
 from glasscap.app.theme.colours import DARK, LIGHT, Colours
 from glasscap.app.theme.fonts import MEDIUM, REGULAR, STRONG, font
+from glasscap.app.theme.shipped import DATA
 
 _SHEET = """
 QWidget {{ color: {ink}; font-family: "{regular}"; font-size: 13px; }}
@@ -116,7 +115,7 @@ def colours() -> Colours:
 
 def style_sheet(chosen: Colours) -> str:
     """Return the style sheet for a set of colours."""
-    icons = files("glasscap.app.theme") / "data" / "icons"
+    icons = DATA / "icons"
     values = {name: getattr(chosen, name) for name in Colours.__dataclass_fields__}
     return _SHEET.format(
         regular=REGULAR,
