@@ -77,14 +77,19 @@ class _Loader(QObject):
         self.imported.emit()
 
     def _on_imported(self) -> None:
-        self._shell.start.asked.disconnect(self._on_asked)
-        self._shell.start.dropped.disconnect(self._on_dropped)
-        import_module(_STUDIO).Studio(self._shell)
+        self._go_on(import_module(_STUDIO).Studio(self._shell, is_at_once=False))
+
+    def _go_on(self, studio: Any) -> None:
+        if studio.go_on():
+            QTimer.singleShot(0, lambda: self._go_on(studio))
 
     def _on_asked(self, what: str) -> None:
-        self._shell.when_loaded(lambda: self._shell.start.asked.emit(what))
+        if self._shell.resident is None:
+            self._shell.when_loaded(lambda: self._shell.start.asked.emit(what))
 
     def _on_dropped(self, mime: QMimeData) -> None:
+        if self._shell.resident is not None:
+            return
         kept = QMimeData()
         kept.setUrls(mime.urls())
         if mime.hasImage():

@@ -1,6 +1,6 @@
 """What lives in the shell: session, commands and views, and what comes in from outside."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 
 from PySide6.QtCore import QMimeData, QObject, Qt
@@ -19,7 +19,7 @@ from glasscap.app.start_view import StartView
 from glasscap.app.theme.style import apply_theme
 from glasscap.app.topbar import TopBar
 from glasscap.app.widgets.toast import Toast
-from glasscap.app.workbench import Workbench
+from glasscap.app.workbench import Workbench, make_parts
 from glasscap.core.document.model import Job, Sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.job import ENDING
@@ -36,7 +36,7 @@ _PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS
 class Studio(QObject):
     """One job in one shell: session, worker, commands, views."""
 
-    def __init__(self, shell: Shell) -> None:
+    def __init__(self, shell: Shell, *, is_at_once: bool = True) -> None:
         super().__init__(shell)
         self.shell = shell
         self.session = Session(empty_job(), new_store())
@@ -45,12 +45,21 @@ class Studio(QObject):
         self.files = JobFiles(self.session, shell)
         self.intake = PhotoIntake(self.session, shell)
         self.actions_by_id = self._make_actions()
-        self._build_views()
-        self._connect_start()
         self.toast = Toast(shell)
+        self._assembly = self._assembled()
+        while is_at_once and self.go_on():
+            pass
+
+    def go_on(self) -> bool:
+        """Do one more step of putting the views together; whether there are more."""
+        return next(self._assembly, "done") != "done"
+
+    def _assembled(self) -> Iterator[None]:
+        yield from self._views_built()
+        self._connect_start()
         self._connect()
-        self._show_page(shell.start)
-        shell.move_in(self)
+        self._show_page(self.shell.start)
+        self.shell.move_in(self)
 
     # parts
 
@@ -82,10 +91,12 @@ class Studio(QObject):
             made[spec.id] = action
         return made
 
-    def _build_views(self) -> None:
-        """Make top bar and workbench in the desktop's colours."""
+    def _views_built(self) -> Generator[None, None, None]:
+        """Make top bar and workbench in the desktop's colours, step by step."""
+        parts = yield from make_parts(self.session, self.service)
         self.topbar = TopBar(self.session, self.actions_by_id)
-        self.workbench = Workbench(self.session, self.service, self.actions_by_id)
+        self.workbench = Workbench(self.session, self.actions_by_id, parts)
+        yield
         self.shell.set_bar(self.topbar)
         self.shell.pages.addWidget(self.workbench)
         bench = self.workbench.bench
@@ -185,7 +196,8 @@ class Studio(QObject):
         viewport, is_exporting, had_job = self.workbench.bench.viewport, self.workbench.is_exporting, self.has_job
         self.shell.pages.removeWidget(self.workbench)
         self.workbench.deleteLater()
-        self._build_views()
+        for _ in self._views_built():
+            pass
         self.shell.set_start(StartView())
         self._connect_start()
         self._show_page(self.workbench if had_job else self.shell.start)

@@ -1,5 +1,8 @@
 """The view of a job: steps, bench, proof, tray; the export view in their place."""
 
+from collections.abc import Generator
+from dataclasses import dataclass
+
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
@@ -17,15 +20,36 @@ _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock"
               "cover", "", "forward", "backward", "to_front", "to_back")  # fmt: skip
 
 
+@dataclass(frozen=True, eq=False)
+class Parts:
+    """What a workbench is put together from."""
+
+    steps: StepsPanel
+    bench: Bench
+    proof: ProofPanel
+    tray: Tray
+    export: ExportView
+
+
+def make_parts(session: Session, service: RenderService) -> Generator[None, None, Parts]:
+    """Make the parts, yielding in between so that the interface is never held up for long."""
+    steps = StepsPanel(session)
+    yield
+    bench, proof = Bench(session, service), ProofPanel(session, service)
+    yield
+    tray, export = Tray(session, service), ExportView(session, service)
+    yield
+    return Parts(steps, bench, proof, tray, export)
+
+
 class Workbench(QWidget):
     """Holds the parts; knows no job data."""
 
-    def __init__(self, session: Session, service: RenderService, actions: dict[str, QAction]) -> None:
+    def __init__(self, session: Session, actions: dict[str, QAction], parts: Parts) -> None:
         super().__init__()
         self._session, self._actions = session, actions
-        self.steps, self.bench = StepsPanel(session), Bench(session, service)
-        self.proof, self.tray = ProofPanel(session, service), Tray(session, service)
-        self.export = ExportView(session, service)
+        self.steps, self.bench, self.proof = parts.steps, parts.bench, parts.proof
+        self.tray, self.export = parts.tray, parts.export
         self.bar = GripBar(session, self.bench)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -1,0 +1,63 @@
+"""Starting: the first view is there before the rest, and what is asked of it meanwhile is done."""
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from glasscap.app import main as entry
+from glasscap.app.memory import keep_freed_memory
+from glasscap.app.studio import Studio
+from tests.app.conftest import Hand
+from tests.app.test_services import wait
+
+
+def test_a_click_before_all_is_loaded_is_not_lost(qapp) -> None:
+    _, shell = entry.start_window()
+    assert shell.isVisible()
+    assert shell.resident is None
+    shell.start.demo.click()
+    wait(lambda: shell.resident is not None)
+    studio = shell.resident
+    assert isinstance(studio, Studio)
+    hand = Hand(studio)
+    hand.settle()
+    assert studio.has_job
+    studio.session.mark_saved(Path("kept.glasscap"), studio.session.committed)
+    assert shell.close()
+    shell.deleteLater()
+
+
+def test_files_named_in_the_call_are_opened(qapp, photo: Path) -> None:
+    _, shell = entry.start_window()
+    shell.when_loaded(lambda: entry._open(shell, (photo,), is_demo=False))
+    wait(lambda: shell.resident is not None)
+    hand = Hand(shell.resident)
+    hand.settle()
+    assert hand.item().name == "Blue plate"
+    hand.session.mark_saved(Path("kept.glasscap"), hand.session.committed)
+    assert shell.close()
+    shell.deleteLater()
+
+
+def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch, capsys) -> None:
+    for name in ("QT_QPA_PLATFORM", "DISPLAY", "WAYLAND_DISPLAY"):
+        monkeypatch.delenv(name, raising=False)
+    assert entry.run([]) == 1
+    err = capsys.readouterr().err
+    assert len(err.splitlines()) == 1
+    assert "script/demo --shot FILE.png" in err
+
+
+def test_a_picture_of_the_window_off_screen(tmp_path: Path) -> None:
+    shot = tmp_path / "window.png"
+    call = [sys.executable, "-m", "glasscap", "--shot", str(shot), "--demo"]
+    done = subprocess.run(call, capture_output=True, timeout=120, check=False)
+    assert done.returncode == 0, done.stderr
+    assert shot.stat().st_size > 100_000
+
+
+def test_freed_memory_is_kept_where_the_library_can() -> None:
+    assert keep_freed_memory() in (True, False)
+    assert not sys.platform.startswith("linux") or keep_freed_memory()
