@@ -19,6 +19,8 @@ from glasscap.core.formats.photo_header import (
 from glasscap.core.formats.photo_jpeg import decode_jpeg, has_plain_colour
 from glasscap.core.raster.pixels import Bytes, PhotoPixels
 
+# How a header names pictures of one colour channel, 8 and 16 bit, with and without alpha.
+GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
 
 
@@ -102,7 +104,9 @@ def _managed(decoded: Image.Image | Bytes, header: PhotoHeader) -> Bytes:
     if isinstance(decoded, np.ndarray):
         if header.icc is None:
             return decoded
-        colour = Image.fromarray(np.ascontiguousarray(decoded[..., :3]))
+        # A grey photo's profile speaks of one channel.
+        channels = decoded[..., 0] if header.mode in GREY_MODES else decoded[..., :3]
+        colour = Image.fromarray(np.ascontiguousarray(channels))
         alpha: Bytes | None = decoded[..., 3]
     else:
         colour, alpha = _split(decoded)
@@ -121,7 +125,8 @@ def _split(image: Image.Image) -> tuple[Image.Image, Bytes | None]:
     """Return colour (L, RGB or CMYK) and alpha of a picture of any mode."""
     if image.mode in _ALPHA_MODES or "transparency" in image.info:
         rgba = image.convert("RGBA")
-        return rgba.convert("RGB"), np.asarray(rgba.getchannel("A"))
+        colour = rgba.convert("L") if image.mode == "LA" else rgba.convert("RGB")
+        return colour, np.asarray(rgba.getchannel("A"))
     if image.mode in ("L", "RGB", "CMYK"):
         return image, None
     return image.convert("L" if image.mode == "1" else "RGB"), None
@@ -130,7 +135,7 @@ def _split(image: Image.Image) -> tuple[Image.Image, Bytes | None]:
 def _is_broken(header: PhotoHeader) -> bool:
     if header.icc is None:
         return False
-    mode = "CMYK" if header.mode == "CMYK" else "L" if header.mode in ("L", "LA", "1", "I;16") else "RGB"
+    mode = "CMYK" if header.mode == "CMYK" else "L" if header.mode in GREY_MODES else "RGB"
     try:
         to_srgb(Image.new(mode, (1, 1)), header.icc)
     except BrokenProfileError:
