@@ -258,6 +258,20 @@ def test_drawing_from_the_step(placed: Hand) -> None:
     assert placed.session.drawing is None
 
 
+def test_a_new_shape_is_drawn_with_nothing_selected(placed: Hand) -> None:
+    placed.click(placed.bench, QPoint(4, 4))
+    placed.settle()
+    placed.do("draw")
+    placed.drag((20, 20), (90, 70))
+    assert len(placed.session.sheet.items) == 2
+    assert placed.item().content is None
+    assert placed.session.selected == (placed.item().id,)
+    placed.do("draw")
+    assert placed.session.drawing == "circle"
+    placed.do("draw")
+    assert placed.session.drawing is None
+
+
 def test_clicking_selects_and_the_empty_bench_lets_go(placed: Hand) -> None:
     placed.click(placed.bench, QPoint(4, 4))
     assert placed.session.selected == ()

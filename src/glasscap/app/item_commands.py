@@ -35,6 +35,7 @@ class ItemCommands(QObject):
             "duplicate": self.duplicate,
             "delete": self.delete,
             "select_all": lambda: session.select([i.id for i in session.sheet.items if not i.is_locked]),
+            "draw": self.draw,
             "hide": self.hide,
             "lock": self.lock,
             "mask": self.mask,
@@ -93,6 +94,12 @@ class ItemCommands(QObject):
         session.select([i.id for i in session.sheet.items if i.id not in before])
 
     # the selected cutouts
+
+    def draw(self) -> None:
+        """Begin drawing, or stop: the selected cutout's kind of shape, else a circle that waits for a photo."""
+        session, item = self._session, self._session.item
+        kind = item.shape.name if item is not None and item.shape is not None else "circle"
+        session.set_drawing(None if session.drawing else kind)
 
     def duplicate(self) -> None:
         """Put shifted copies in front of the selected cutouts and select them."""

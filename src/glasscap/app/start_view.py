@@ -110,7 +110,7 @@ class StartView(QWidget):
         column.addWidget(self._title)
         words = label(
             "Each one lands under the largest circle it can cover. Everything stays adjustable: "
-            "the photo, the shape, the edge.",
+            "the photo, the shape, the place.",
             "lead",
         )
         words.setWordWrap(True)

@@ -75,6 +75,9 @@ class Workbench(QWidget):
         self.tray.menu_asked.connect(self._show_item_menu)
         self.steps.shape.take_apart_asked.connect(actions["take_apart"].trigger)
         self.steps.shape.join_asked.connect(actions["join"].trigger)
+        self.steps.shape.draw_asked.connect(actions["draw"].trigger)
+        self.steps.draw_asked.connect(actions["draw"].trigger)
+        self.steps.add_asked.connect(actions["add_photos"].trigger)
 
     @property
     def is_exporting(self) -> bool:

@@ -29,6 +29,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("duplicate", "Duplicate", "Ctrl+D", "Edit"),
     Action("delete", "Delete", "Del", "Edit"),
     Action("select_all", "Select all", "Ctrl+A", "Edit"),
+    Action("draw", "Draw a shape", "D", "Cutout"),
     Action("rename", "Rename", "F2", "Cutout"),
     Action("hide", "Hide or show", "Ctrl+H", "Cutout"),
     Action("lock", "Lock or unlock", "Ctrl+L", "Cutout"),

@@ -34,6 +34,7 @@ class ShapeStep(StepBody):
 
     take_apart_asked = Signal()
     join_asked = Signal()
+    draw_asked = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
@@ -48,9 +49,9 @@ class ShapeStep(StepBody):
             button.setIconSize(QSize(20, 20))
             button.setToolTip(find_shape(name).label)
             button.setFixedWidth(44)
-        self.draw = push("Draw", self._on_draw_clicked)
+        self.draw = push("Draw", self.draw_asked.emit)
         self.draw.setCheckable(True)
-        self.draw.setToolTip("Draw this kind of shape on the bench")
+        self.draw.setToolTip("Draw this kind of shape on the bench (D)")
         self.size_row = PairRow(
             "Size",
             NumberSpec("Width", "w", SMALLEST, FARTHEST),
@@ -180,11 +181,6 @@ class ShapeStep(StepBody):
             self._session.set_drawing(name)
         words = f"Shape: {find_shape(name).label.lower()}"
         self._edit(words, lambda job, key: choose_shape(job, key, name))
-
-    def _on_draw_clicked(self) -> None:
-        item = self._session.item
-        name = item.shape.name if item is not None and item.shape is not None else "circle"
-        self._session.set_drawing(name if self.draw.isChecked() else None)
 
     def _on_keeps_chosen(self, choice: str) -> None:
         keeps: Keeps = "outside" if choice == "outside" else "inside"

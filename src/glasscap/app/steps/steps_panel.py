@@ -1,12 +1,13 @@
 """The left column: the selected cutout as numbered steps in the order the work goes."""
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.photo_step import PhotoStep
 from glasscap.app.steps.shape_step import ShapeStep
 from glasscap.app.steps.step_card import StepCard
+from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.core.document.model import Job
 
@@ -15,6 +16,9 @@ PANEL_WIDTH = 296
 
 class StepsPanel(QFrame):
     """Shows the steps of the item selected last."""
+
+    add_asked = Signal()
+    draw_asked = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -25,14 +29,25 @@ class StepsPanel(QFrame):
         self._name = ElidedLabel("strong")
         self.photo, self.shape = PhotoStep(session), ShapeStep(session)
         self._cards = (StepCard(1, "Photo", self.photo), StepCard(2, "Shape", self.shape))
-        self._empty = label("Nothing is selected.\nClick a cutout on the bench or in the tray.", "muted")
-        self._empty.setWordWrap(True)
+        self._empty = self._nothing_selected()
         self._lay_out()
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self.show_state)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
         self.show_state()
+
+    def _nothing_selected(self) -> QWidget:
+        box = QWidget()
+        column = QVBoxLayout(box)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(10)
+        words = label("Nothing is selected. Click a cutout on the bench or in the tray, or make one:", "muted")
+        words.setWordWrap(True)
+        column.addWidget(words)
+        column.addWidget(push("Add photos…", self.add_asked.emit, icon_name="image-plus"))
+        column.addWidget(push("Draw a shape", self.draw_asked.emit, icon_name="circle-dashed"))
+        return box
 
     def _lay_out(self) -> None:
         column = QVBoxLayout(self)
