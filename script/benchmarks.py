@@ -327,10 +327,16 @@ def main() -> None:
     parser.add_argument("--json", action="store_true")
     call = parser.parse_args()
     data = photo_24mp()
-    figures = [*render_figures(data), coverage_figure()]
+    figures = render_figures(data)
     # From here on as the window does.
     keep_freed_memory()
-    figures += [*frame_figures(data), opening_figure(data), decode_figure(data), *process_figures(data)]
+    figures += [
+        coverage_figure(),
+        *frame_figures(data),
+        opening_figure(data),
+        decode_figure(data),
+        *process_figures(data),
+    ]
     if call.json:
         print(json.dumps([asdict(f) for f in figures]))
         return

@@ -8,6 +8,11 @@ from pathlib import Path
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 import pytest
+from hypothesis import settings
+
+# The same examples every time, and no judging by the clock: speed is the bench's matter.
+settings.register_profile("steady", deadline=None, derandomize=True)
+settings.load_profile("steady")
 
 
 @pytest.fixture(autouse=True)

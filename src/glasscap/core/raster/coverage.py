@@ -187,57 +187,59 @@ def _cut_left(edges: Points) -> Points:
     return np.asarray(cut[cut[:, 1] != cut[:, 3]])
 
 
-def _pieces(edges: Points) -> tuple[Points, Points, Points, Points]:
-    """Cut edges at every pixel line; return x, y at the start of each piece and at its end."""
-    x0, y0, x1, y1 = edges.T
-    cuts = [_crossings(x0, x1), _crossings(y0, y1)]
+def _pieces(edges: Points) -> tuple[Points, Points, Points]:
+    """Cut edges at every pixel line; return the middle x, middle y and height of each piece."""
+    x0, y0, x1, y1 = np.ascontiguousarray(edges.T)
     count = len(edges)
-    index = np.concatenate([np.arange(count), *(c[0] for c in cuts), np.arange(count)])
-    t = np.concatenate([np.zeros(count), *(c[1] for c in cuts), np.full(count, _BELOW_ONE)])
-    keys = index + np.minimum(t, _BELOW_ONE)
+    whole = np.arange(count, dtype=float)
+    keys = np.concatenate([whole, _crossings(x0, x1), _crossings(y0, y1), whole + _BELOW_ONE])
     keys.sort()
     edge = keys.astype(np.int64)
     t = keys - edge
-    # Positions from the true end points, so that neighbouring edges share theirs exactly.
-    last = np.flatnonzero(np.diff(edge))
-    t[last] = 1.0
-    t[-1] = 1.0
-    x = x0[edge] + t * (x1 - x0)[edge]
-    y = y0[edge] + t * (y1 - y0)[edge]
-    inner = np.ones(len(edge) - 1, bool)
-    inner[last] = False
-    return x[:-1][inner], y[:-1][inner], x[1:][inner], y[1:][inner]
+    is_last = np.empty(len(edge), bool)
+    np.not_equal(edge[1:], edge[:-1], out=is_last[:-1])
+    is_last[-1] = True
+    # The true end point, so that neighbouring edges share theirs exactly.
+    t[is_last] = 1.0
+    x = x0.take(edge) + t * (x1 - x0).take(edge)
+    y = y0.take(edge) + t * (y1 - y0).take(edge)
+    inner = ~is_last[:-1]
+    height = y[1:] - y[:-1]
+    inner &= height != 0
+    return ((x[:-1] + x[1:]) / 2)[inner], ((y[:-1] + y[1:]) / 2)[inner], height[inner]
 
 
-def _crossings(start: Points, end: Points) -> tuple[Ints, Points]:
-    """Return edge indices and parameters t where the coordinate passes a whole number."""
-    low, high = np.minimum(start, end), np.maximum(start, end)
-    first = np.floor(low) + 1
-    counts = np.maximum(np.ceil(high) - first, 0).astype(np.int64)
+def _crossings(start: Points, end: Points) -> Points:
+    """Return edge number + t (t below 1) wherever the coordinate passes a whole number."""
+    first = np.floor(np.minimum(start, end)) + 1
+    counts = np.maximum(np.ceil(np.maximum(start, end)) - first, 0).astype(np.int64)
     index = np.repeat(np.arange(len(start)), counts)
     if len(index) == 0:
-        return index, np.zeros(0)
-    offset = np.arange(len(index)) - np.repeat(np.cumsum(counts) - counts, counts)
-    line = first[index] + offset
-    return index, (line - start[index]) / (end - start)[index]
+        return np.zeros(0)
+    place = np.arange(len(index)) - (np.cumsum(counts) - counts).take(index)
+    t = (first.take(index) + place - start.take(index)) / (end - start).take(index)
+    return np.asarray(index + np.minimum(t, _BELOW_ONE))
 
 
-def _cell_sums(x0: Points, y0: Points, x1: Points, y1: Points, box: PixelBox) -> tuple[Ints, Points, Points]:
+def _cell_sums(x_mid: Points, y_mid: Points, height: Points, box: PixelBox) -> tuple[Ints, Points, Points]:
     """Sum area and height of pieces per pixel; return sorted keys, areas, heights."""
-    x_mid = (x0 + x1) / 2
+    if x_mid.max(initial=0.0) >= box.width:
+        inside = x_mid < box.width
+        x_mid, y_mid, height = x_mid[inside], y_mid[inside], height[inside]
     column = np.floor(x_mid)
-    row = np.clip(np.floor((y0 + y1) / 2), 0, box.height - 1)
-    height = y1 - y0
-    inside = (column < box.width) & (height != 0)
-    column, row, height, x_mid = (a[inside] for a in (column, row, height, x_mid))
-    area = height * (1.0 - (x_mid - column))
+    row = np.clip(np.floor(y_mid), 0, box.height - 1)
+    area = height * (1.0 + column - x_mid)
     keys = (row * (box.width + 1) + column).astype(np.int64)
-    order = np.argsort(keys)
-    keys = keys[order]
     if len(keys) == 0:
         return keys, area, height
-    first = np.flatnonzero(np.concatenate([[True], keys[1:] != keys[:-1]]))
-    return keys[first], np.add.reduceat(area[order], first), np.add.reduceat(height[order], first)
+    order = np.argsort(keys)
+    keys = keys.take(order)
+    is_first = np.empty(len(keys), bool)
+    is_first[0] = True
+    np.not_equal(keys[1:], keys[:-1], out=is_first[1:])
+    first = np.flatnonzero(is_first)
+    areas, heights = np.add.reduceat(area.take(order), first), np.add.reduceat(height.take(order), first)
+    return keys[first], areas, heights
 
 
 def _sweep(keys: Ints, area: Points, height: Points, box: PixelBox) -> Coverage:
