@@ -98,6 +98,15 @@ def test_a_photo_dropped_beside_or_on_a_card(placed: Hand, tmp_path: Path) -> No
     assert placed.session.sheet.items[0].content == placed.session.sheet.items[1].content
 
 
+def test_a_locked_cutout_takes_no_photo(placed: Hand, photo: Path) -> None:
+    placed.do("lock")
+    before = placed.session.job
+    drop(placed.studio.workbench.tray.cards[placed.item().id], files(photo), QPoint(20, 20))
+    placed.settle()
+    assert placed.session.job is before
+    assert "locked" in placed.studio.toast.text.text()
+
+
 def test_picture_data_is_pasted(hand: Hand) -> None:
     rgba = noise_rgba(60, 40)
     image = QImage(rgba.data, 60, 40, QImage.Format.Format_RGBA8888)

@@ -13,7 +13,7 @@ from glasscap.app.session import Session
 from glasscap.core.document.edits import add_items, add_photo, swap_photo
 from glasscap.core.document.fit import cutout_of_photo, photo_in_box, plain_name, sheet_for_photos
 from glasscap.core.document.model import Job
-from glasscap.core.document.query import fresh_ids, fresh_name
+from glasscap.core.document.query import find_item, fresh_ids, fresh_name
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import read_bytes
@@ -85,6 +85,9 @@ class PhotoIntake(QObject):
     def take(self, incoming: Incoming, target: str | None = None, *, is_new_job: bool = False) -> None:
         """Read photos, then add them; with a target the first swaps into that cutout."""
         if not incoming.paths and not incoming.data:
+            return
+        if target is not None and find_item(self._session.job, target).is_locked:
+            self.said.emit(f"{find_item(self._session.job, target).name} is locked; unlock it first")
             return
         try:
             store = self._session.store

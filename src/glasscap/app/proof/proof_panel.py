@@ -1,8 +1,8 @@
 """The right column: the cutout where it will be used, while the work goes on."""
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QTimer
 from PySide6.QtGui import QColor
-from PySide6.QtWidgets import QColorDialog, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QColorDialog, QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.proof.proof_card import ProofCard
 from glasscap.app.proof.small_sizes import SmallSizes
@@ -11,6 +11,7 @@ from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.edits import set_proof_colour
 from glasscap.core.document.model import Job
 from glasscap.editor.proofs import ProofRequest, Proofs, proofs
@@ -74,13 +75,7 @@ class ProofPanel(QFrame):
         column.addWidget(label("Edge, 8×", "muted"))
         column.addWidget(self.loupe)
         column.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setWidget(inner)
-        outer.addWidget(scroll, 1)
+        outer.addWidget(scrolled(inner, is_upright=True), 1)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
         self._on_view_changed()

@@ -1,7 +1,7 @@
 """The left column: the selected cutout as numbered steps in the order the work goes."""
 
-from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.photo_step import PhotoStep
@@ -9,6 +9,7 @@ from glasscap.app.steps.shape_step import ShapeStep
 from glasscap.app.steps.step_card import StepCard
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
+from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.model import Job
 
 PANEL_WIDTH = 296
@@ -68,12 +69,7 @@ class StepsPanel(QFrame):
             cards.addWidget(card)
         cards.addWidget(self._empty)
         cards.addStretch(1)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setWidget(inner)
-        column.addWidget(scroll, 1)
+        column.addWidget(scrolled(inner, is_upright=True), 1)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
         self._refresh.start()

@@ -1,14 +1,15 @@
 """The bottom row: sheets at its left, the sheet's cutouts back to front."""
 
-from PySide6.QtCore import QPoint, QRect, Qt, QTimer, Signal
+from PySide6.QtCore import QPoint, QRect, QTimer, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.card import HEIGHT, ITEM_MIME, THUMB, WIDTH, TrayCard
 from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.edits import move_to_place, rename, set_hidden, set_locked
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, locate
@@ -81,18 +82,10 @@ class Tray(QFrame):
         column.setContentsMargins(0, 0, 0, 0)
         column.addLayout(self._sheets)
         column.addStretch(1)
-        scroll_left = self._scroll(left)
+        scroll_left = scrolled(left, is_upright=False)
         scroll_left.setFixedWidth(128)
         outer.addWidget(scroll_left)
-        outer.addWidget(self._scroll(self._row), 1)
-
-    def _scroll(self, inner: QWidget) -> QScrollArea:
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setWidget(inner)
-        return scroll
+        outer.addWidget(scrolled(self._row, is_upright=False), 1)
 
     # following the session
 
