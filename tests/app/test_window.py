@@ -503,6 +503,10 @@ def test_paste_with_nothing_there_is_said(placed: Hand) -> None:
     QGuiApplication.clipboard().setMimeData(mime)
     placed.do("paste")
     assert "no picture" in placed.studio.toast.text.text()
+    placed.studio.toast.hide()
+    QGuiApplication.clipboard().clear()
+    placed.do("paste")
+    assert placed.studio.toast.isVisible()
 
 
 # proofs

@@ -77,7 +77,8 @@ class ItemCommands(QObject):
 
     def paste(self) -> None:
         """Paste cutouts, or photographs and picture data."""
-        mime = QGuiApplication.clipboard().mimeData()
+        # An empty clipboard gives nothing at all, whatever the bindings' types say.
+        mime = QGuiApplication.clipboard().mimeData() or QMimeData()
         found = pasted(bytes(mime.data(MIME).data())) if mime.hasFormat(MIME) else None
         if found is None:
             incoming = incoming_from(mime)

@@ -51,6 +51,12 @@ def test_against_over_in_float(layers: list[Layer]) -> None:
     assert (out[out[..., 3] == 0] == 0).all()
 
 
+def test_no_layers_leave_an_empty_picture() -> None:
+    out = np.zeros((50, 60, 4), np.uint8)
+    composite(out, BOX, [])
+    assert not out.any()
+
+
 def test_full_pixels_are_the_photo_s_bytes() -> None:
     one = layer(30, 40.3)
     out = np.zeros((50, 60, 4), np.uint8)

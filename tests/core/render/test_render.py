@@ -153,6 +153,18 @@ def test_bands_do_not_show() -> None:
     assert np.abs(render(window, store, cache()).rgba.astype(int) - whole.rgba[200:300]).max() <= 1
 
 
+def test_an_empty_sheet_and_empty_bands_are_empty_pictures() -> None:
+    job, store = photo_job(png_photo(90, 90, seed=1), png_photo(90, 90, seed=2))
+    empty = replace(job, sheets=(replace(job.sheets[0], items=()),))
+    assert not render(plan_sheet(empty, empty.sheets[0]), store, cache()).rgba.any()
+    tall = replace(job, sheets=(replace(job.sheets[0], height=2000),))
+    half = edits.update_items(tall, [i.id for i in job.sheets[0].items], lambda i: replace(i, opacity=0.5))
+    for case in (tall, half):
+        found = render(plan_sheet(case, case.sheets[0], scale=1.5), store, cache())
+        assert found.rgba[:100].any()
+        assert not found.rgba[300:].any()
+
+
 @pytest.mark.parametrize("scale", [0.0, -1.0, math.nan, math.inf, 1e9])
 def test_impossible_scales_are_refused(scale: float) -> None:
     with pytest.raises(ExportError):

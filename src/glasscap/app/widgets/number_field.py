@@ -87,7 +87,7 @@ class NumberField(QLineEdit):
         self._enter(value)
 
     def _check(self, value: float) -> None:
-        low, high = (format_number(v) for v in (self.spec.low, self.spec.high))
+        low, high = (format_number(v, 3) for v in (self.spec.low, self.spec.high))
         if not self.spec.low <= value <= self.spec.high:
             raise NumberError(f"use {low} to {high}")
 

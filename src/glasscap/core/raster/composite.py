@@ -50,7 +50,7 @@ def composite(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:
     """Write layers, back to front, into `out` (zeros, shape (box height, box width, 4)), straight alpha."""
     if len(layers) == 1:
         _one(out, box, layers[0])
-    elif all(layer.is_solid for layer in layers):
+    elif layers and all(layer.is_solid for layer in layers):
         _solid(out, box, layers)
     elif layers:
         _dense(out, box, layers)
