@@ -375,6 +375,22 @@ def test_every_number_is_typed_and_undone(placed: Hand, step: str, field, text: 
     assert placed.session.job is before
 
 
+def test_undo_reaches_the_job_from_a_field(placed: Hand) -> None:
+    field = placed.studio.workbench.steps.shape.size_row.first
+    before = placed.session.job
+    placed.studio.shell.activateWindow()
+    placed.type(field, "168")
+    done = placed.session.job
+    QTest.keyClick(field, Qt.Key.Key_Z, CTRL)
+    assert placed.session.job is before
+    QTest.keyClick(field, Qt.Key.Key_Z, CTRL | SHIFT)
+    assert placed.session.job is done
+    field.selectAll()
+    QTest.keyClicks(field, "99")
+    QTest.keyClick(field, Qt.Key.Key_Z, CTRL)
+    assert placed.session.job is done
+
+
 @pytest.mark.parametrize("text", ["abc", "-5", "0", "1/0", "5kg"])
 def test_a_wrong_number_is_marked_and_changes_nothing(placed: Hand, text: str) -> None:
     before, field = placed.session.job, placed.studio.workbench.steps.shape.size_row.first

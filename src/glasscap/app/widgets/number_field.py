@@ -3,8 +3,8 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtCore import QEvent, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit
 
 from glasscap.app.theme.fonts import font
@@ -12,6 +12,7 @@ from glasscap.app.theme.style import colours
 from glasscap.editor.numbers import NumberError, format_number, parse_number
 
 _NOTCH = 120
+_STEPS_OF_THE_JOB = (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)
 
 
 @dataclass(frozen=True)
@@ -102,6 +103,15 @@ class NumberField(QLineEdit):
         if self._value is not None and self.isEnabled():
             value = round(self._value + count * self.spec.step, 6)
             self._enter(min(max(value, self.spec.low), self.spec.high))
+
+    def event(self, event: QEvent) -> bool:
+        """Leave undo and redo to the job unless something is being typed here."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            is_for_job = any(event.matches(key) for key in _STEPS_OF_THE_JOB)
+            if is_for_job and not self.isModified():
+                event.ignore()
+                return False
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Step with the arrow keys; Escape takes back what is being typed."""
