@@ -96,6 +96,7 @@ class PhotoStep(StepBody):
         if photo is None or placement is None:
             self.profile.set_whole("Drop one on the shape")
             self.centre.show_values(None, None)
+            self.keep.setChecked(item.keeps_covered)
             self.scale.show_value(None)
             self.turn.show_value(None)
             return
@@ -104,8 +105,9 @@ class PhotoStep(StepBody):
         self.scale.show_value(placement.scale_x * 100)
         self.turn.show_value(placement.rotation)
         self.mirror.setChecked(placement.is_mirrored)
-        self.cover.setEnabled(item.shape is not None and not item.is_locked)
-        self.keep.setEnabled(item.shape is not None and not item.is_locked)
+        is_coverable = item.shape is not None and item.shape.keeps == "inside" and not item.is_locked
+        self.cover.setEnabled(is_coverable)
+        self.keep.setEnabled(is_coverable)
         self.keep.setChecked(item.keeps_covered)
 
     def words(self, item: Item, job: Job) -> str:

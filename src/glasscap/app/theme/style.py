@@ -79,11 +79,15 @@ QSlider::groove:horizontal {{ height: 4px; background: {line}; border-radius: 2p
 QSlider::sub-page:horizontal {{ background: {teal}; border-radius: 2px; }}
 QSlider::handle:horizontal {{ width: 12px; height: 12px; margin: -6px 0; border-radius: 8px;
     border: 2px solid {teal}; background: {field}; }}
+QSlider::sub-page:horizontal:disabled {{ background: {line}; }}
+QSlider::handle:horizontal:disabled {{ border-color: {line}; background: {panel}; }}
 QSlider::handle:horizontal:focus {{ background: {teal_soft}; }}
 QCheckBox {{ spacing: 7px; min-height: 24px; }}
 QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {muted}; border-radius: 4px;
     background: {field}; }}
 QCheckBox::indicator:checked {{ background: {teal}; border-color: {teal}; image: url("{check}"); }}
+QCheckBox:disabled {{ color: {muted}; }}
+QCheckBox::indicator:disabled {{ border-color: {line}; background: {panel}; }}
 QCheckBox:focus {{ color: {teal}; }}
 QMenu {{ background: {card}; border: 1px solid {line}; padding: 5px; }}
 QMenu::item {{ padding: 5px 22px 5px 12px; border-radius: 5px; }}
