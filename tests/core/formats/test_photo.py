@@ -12,6 +12,7 @@ from PIL import Image, ImageCms
 from glasscap.core.errors import PhotoError, PhotoTooBigError
 from glasscap.core.formats.orientation import upright
 from glasscap.core.formats.photo import photo_facts, read_draft, read_photo
+from tests import profiles
 from tests.samples import encoded, noise_rgba, png_photo
 
 RGB = Image.fromarray(noise_rgba(64, 48)[..., :3])
@@ -157,32 +158,10 @@ def _encoded(v: np.ndarray) -> np.ndarray:
     return np.where(v <= 0.0031308, v * 12.92, 1.055 * np.maximum(v, 0) ** (1 / 2.4) - 0.055)
 
 
-def linear_grey_profile() -> bytes:
-    """A minimal grey display profile of gamma 1 (ICC.1:2010, 7.2 and 8.5: desc, cprt, wtpt, kTRC)."""
-    text = b"linear grey\0"
-    tags = {
-        b"desc": b"desc" + bytes(4) + struct.pack(">I", len(text)) + text + bytes(78),
-        b"cprt": b"text" + bytes(4) + b"none\0",
-        b"wtpt": b"XYZ " + bytes(4) + struct.pack(">3I", 0xF6D6, 0x10000, 0xD32D),
-        b"kTRC": b"curv" + bytes(4) + struct.pack(">I", 0),
-    }
-    table, body = struct.pack(">I", len(tags)), b""
-    start = 128 + 4 + 12 * len(tags)
-    for name, data in tags.items():
-        padded = data + bytes(-len(data) % 4)
-        table += name + struct.pack(">II", start + len(body), len(data))
-        body += padded
-    size = start + len(body)
-    illuminant = struct.pack(">3I", 0xF6D6, 0x10000, 0xD32D)
-    header = struct.pack(">I4xI4s4s4s", size, 0x02100000, b"mntr", b"GRAY", b"XYZ ")
-    header += bytes(12) + b"acsp" + bytes(28) + illuminant
-    return header.ljust(128, b"\0") + table + body
-
-
 @pytest.mark.parametrize("kind", ["PNG", "JPEG", "TIFF", "16 bit"])
 def test_a_grey_profile_is_converted(kind: str) -> None:
     """Half of linear light is 188 of 255 in sRGB: 1.055 * 0.502^(1 / 2.4) - 0.055 (IEC 61966-2-1)."""
-    icc = linear_grey_profile()
+    icc = profiles.linear_grey()
     if kind == "16 bit":
         data = encoded(Image.fromarray(np.full((8, 8), 128 * 257, np.uint16)), "PNG", icc_profile=icc)
     else:
@@ -190,6 +169,28 @@ def test_a_grey_profile_is_converted(kind: str) -> None:
     assert photo_facts(data, "a").note == ""
     assert photo_facts(data, "a").profile == "linear grey"
     assert np.abs(read_photo(data, "a").rgba[4, 4, :3].astype(int) - 188).max() <= 1
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "TIFF"])
+def test_a_cmyk_profile_is_converted(kind: str) -> None:
+    """Half black ink is L* 49.8, so Y = ((L* + 16) / 116)^3 (CIE 1976), which sRGB encodes as 118."""
+    half_black = Image.new("CMYK", (16, 16), (0, 0, 0, 128))
+    data = encoded(
+        half_black, kind, icc_profile=profiles.four_inks(), **({"quality": 98} if kind == "JPEG" else {})
+    )
+    assert photo_facts(data, "a").note == ""
+    found = read_photo(data, "a").rgba[8, 8, :3].astype(int)
+    luminance = ((49.8 + 16) / 116) ** 3
+    assert np.abs(found - _encoded(np.array(luminance)) * 255).max() <= 3
+    plain = read_photo(encoded(half_black, kind), "a").rgba[8, 8, :3].astype(int)
+    assert np.abs(plain - found).max() > 5
+
+
+def test_magenta_ink_is_not_pure_magenta() -> None:
+    """CIELAB (48, 74, -3) is near sRGB (206, 3, 124): far from the (255, 0, 255) of inks taken as light."""
+    data = encoded(Image.new("CMYK", (16, 16), (0, 255, 0, 0)), "TIFF", icc_profile=profiles.four_inks())
+    found = read_photo(data, "a").rgba[8, 8, :3].astype(int)
+    assert np.abs(found - np.array([206, 3, 124])).max() <= 12
 
 
 def test_an_srgb_profile_leaves_the_bytes_alone() -> None:
