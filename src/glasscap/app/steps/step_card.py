@@ -1,7 +1,7 @@
 """One step: its number on the spine, a header with its value in words, a body that opens."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.theme.fonts import STRONG, font
@@ -33,11 +33,12 @@ class StepHeader(QWidget):
         """Open or close."""
         self.clicked.emit()
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         """Open or close with Enter."""
-        key = getattr(event, "key", lambda: None)()
-        if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.clicked.emit()
+        else:
+            super().keyPressEvent(event)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Show the keyboard focus."""

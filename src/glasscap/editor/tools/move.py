@@ -2,8 +2,8 @@
 
 import math
 
-from glasscap.core.document.grips import held, transform_items
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.grips import Grip, held, transform_items
+from glasscap.core.document.model import Item
 from glasscap.core.document.query import find_item
 from glasscap.core.geometry.types import Box, Similarity
 from glasscap.editor.numbers import format_number
@@ -48,7 +48,7 @@ def _moved(scene: Scene, box: Box, dx: float, dy: float, event: PointerEvent) ->
             dx, dy, guides = dx + snap.dx, dy + snap.dy, snap.guides
         dx, dy = _whole(box.x0, dx), _whole(box.y0, dy)
     job = transform_items(scene.job, scene.selected, scene.grip, Similarity(dx=dx, dy=dy))
-    return Shown(job, guides, _words(find_item(job, scene.item.id), scene))
+    return Shown(job, guides, _words(find_item(job, scene.item.id), held(scene.grip, scene.item)))
 
 
 def _whole(start: float, shift: float) -> float:
@@ -56,9 +56,6 @@ def _whole(start: float, shift: float) -> float:
     return math.floor(start + shift + 0.5) - start
 
 
-def _words(item: object, scene: Scene) -> str:
-    placement: ContentPlacement | ShapePlacement | None
-    shape = getattr(item, "shape_placement", None)
-    content = getattr(item, "content_placement", None)
-    placement = content if held(scene.grip, scene.item) == "photo" else shape
+def _words(item: Item, grip: Grip) -> str:
+    placement = item.content_placement if grip == "photo" else item.shape_placement
     return "" if placement is None else f"{format_number(placement.x)}, {format_number(placement.y)}"

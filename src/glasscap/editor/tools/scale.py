@@ -29,7 +29,7 @@ def scale(scene: Scene, press: PointerEvent, handle: Handle) -> Tool:
     event = press
     while True:
         if not event.is_released or (event.x, event.y) != (press.x, press.y):
-            at = replace_event(scene, event, off)
+            at = _at_handle(scene, event, off)
             sized = _sized if handle.grip == "shape" else _scaled
             shown = sized(scene, frame, handle, at)
         if event.is_released:
@@ -37,8 +37,8 @@ def scale(scene: Scene, press: PointerEvent, handle: Handle) -> Tool:
         event = yield shown
 
 
-def replace_event(scene: Scene, event: PointerEvent, off: tuple[float, float]) -> PointerEvent:
-    """Return the event moved from the pointer to the handle it holds, snapped."""
+def _at_handle(scene: Scene, event: PointerEvent, off: tuple[float, float]) -> PointerEvent:
+    """Return the event moved from the pointer to the handle it holds, snapped to sheet and photo."""
     x, y = event.x + off[0], event.y + off[1]
     if scene.is_snapping and not event.has_alt:
         snap = snap_point(x, y, scene.lines_for("shape"), scene.reach)
