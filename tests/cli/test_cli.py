@@ -187,13 +187,6 @@ def test_render_one_and_all(capsys, job: Path, tmp_path: Path) -> None:
     assert len(said.splitlines()) == 4
 
 
-def test_names_that_clash_or_climb(tmp_path: Path) -> None:
-    from glasscap.cli.render import free_name
-
-    taken: set[str] = set()
-    assert [free_name(n, taken) for n in ("a/b", "A-B", "..", "a-b")] == ["a-b", "A-B 2", "picture", "a-b 3"]
-
-
 def test_shapes_and_info(capsys, photo: Path, job: Path) -> None:
     _, said, _ = run(capsys, "shapes", "--json")
     shapes = {s["name"]: s for s in json.loads(said)}

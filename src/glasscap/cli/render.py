@@ -1,7 +1,6 @@
 """``glasscap render``: sheets and cutouts of a job as pictures."""
 
 import argparse
-import re
 from pathlib import Path
 
 from glasscap.cli import options
@@ -12,9 +11,9 @@ from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.raster.pixels import Picture
 from glasscap.doorway import open_file, render_cutout, render_sheet
 from glasscap.files.jobs import OpenedJob
+from glasscap.files.names import free_name
 
 HELP = "render a sheet or cutout of a job"
-_UNSAFE = re.compile(r'[\x00-\x1f/\\:*?"<>|]+')
 
 
 def add_arguments(parser: argparse.ArgumentParser) -> None:
@@ -72,14 +71,3 @@ def _write_named(call: argparse.Namespace, sheet: Sheet, name: str, picture: Pic
     path = str(Path(call.output) / f"{name}.png")
     write_output(path, picture, sheet.resolution_ppi * call.scale)
     say_written(path, picture, call.scale, as_json=call.json)
-
-
-def free_name(name: str, taken: set[str]) -> str:
-    """Return a safe file name not yet in `taken` (letter case aside), and add it."""
-    safe = _UNSAFE.sub("-", name).strip(" .")[:120] or "picture"
-    candidate, count = safe, 1
-    while candidate.casefold() in taken:
-        count += 1
-        candidate = f"{safe} {count}"
-    taken.add(candidate.casefold())
-    return candidate

@@ -1,6 +1,6 @@
 """What goes out: one picture chosen for export, its plan and its preview."""
 
-import re
+import dataclasses
 from dataclasses import dataclass
 
 from glasscap.core.document.model import Job, PhotoRecord
@@ -8,12 +8,10 @@ from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.picture import render, trimmed_box
+from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import Crop, Plan, plan_cutout, plan_sheet
 from glasscap.core.render.screen import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
-
-_UNSAFE = re.compile(r'[\x00-\x1f/\\:*?"<>|]+')
 
 
 @dataclass(frozen=True)
@@ -58,13 +56,13 @@ def outgoing_preview(
     nothing = PixelBox(0, 0, 0, 0)
     try:
         whole = plan_outgoing(outgoing)
-        box = trimmed_box(whole, cache)
+        box = picture_box(whole, photos, cache)
         if box.is_empty:
             return OutgoingPreview(outgoing, (0, 0), nothing, None, problem="Nothing of it is visible")
         factor = min(1.0, room[0] / box.width, room[1] / box.height)
         small = plan_outgoing(outgoing, factor)
-        shown = trimmed_box(small, cache)
-        plan = Plan(shown, small.parts, "preview")
+        shown = picture_box(small, photos, cache)
+        plan = dataclasses.replace(small, box=shown, quality="preview", is_trimmed=False)
         frame = frame_of(render(plan, photos, cache))
         size = (box.width, box.height)
         return OutgoingPreview(
@@ -80,15 +78,3 @@ def _note(plan: Plan) -> str:
     if densest >= 1 - 1e-9:
         return ""
     return f"The photo is enlarged: {densest:.2f} photo px per px"
-
-
-def safe_name(name: str) -> str:
-    """Return a file name without an ending, for any title.
-
-    Examples
-    --------
-    >>> safe_name("Blue plate / front")
-    'blue-plate-front'
-    """
-    words = _UNSAFE.sub(" ", name).casefold().split()
-    return "-".join(words)[:120].strip(".-") or "picture"

@@ -1,5 +1,6 @@
 """The proofs and thumbnails the worker computes."""
 
+import dataclasses
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +10,7 @@ from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.picture import region_coverage, render, trimmed_box
+from glasscap.core.render.picture import picture_box, region_coverage, render
 from glasscap.core.render.plan import Plan, plan_cutout
 from glasscap.core.render.screen import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
@@ -47,7 +48,7 @@ def proofs(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -> Pr
         sheet = find_sheet(request.job, request.sheet_id)
         item = find_item(request.job, request.cutout_id)
         whole = plan_cutout(request.job, sheet, item)
-        box = trimmed_box(whole, cache)
+        box = picture_box(whole, photos, cache)
         if box.is_empty:
             return Proofs(request, None, none, None, None, "Nothing of it is visible")
         card = _at_size(request, min(request.card[0] / box.width, request.card[1] / box.height), photos, cache)
@@ -63,8 +64,7 @@ def _at_size(
     sheet = find_sheet(request.job, request.sheet_id)
     item = find_item(request.job, request.cutout_id)
     plan = plan_cutout(request.job, sheet, item, scale=min(scale, 1000.0))
-    preview = Plan(plan.box, plan.parts, "preview", plan.is_trimmed)
-    return frame_of(render(preview, photos, cache))
+    return frame_of(render(dataclasses.replace(plan, quality="preview"), photos, cache))
 
 
 def _loupe(

@@ -32,7 +32,8 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import Crop
 from glasscap.core.render.screen import Frame
-from glasscap.editor.outgoing import Outgoing, OutgoingPreview, outgoing_preview, plan_outgoing, safe_name
+from glasscap.editor.outgoing import Outgoing, OutgoingPreview, outgoing_preview, plan_outgoing
+from glasscap.files.names import dashed_name
 from glasscap.files.pictures import WrittenPicture, write_picture
 
 PANEL_WIDTH = 300
@@ -208,7 +209,7 @@ class ExportView(QWidget):
             self.crop.setCurrentIndex(self.crop.findData("sheet"))
 
     def _suggest_name(self) -> None:
-        stem = safe_name(self.subject.toolTip() or "picture")
+        stem = dashed_name(self.subject.toolTip() or "picture")
         self.name.setText(f"{stem}{'' if self._scale == 1 else f'@{self._scale}x'}.png")
 
     @property

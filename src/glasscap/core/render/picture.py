@@ -1,5 +1,6 @@
 """Stages of a plan: coverage, sampling, compositing, trimming; the picture."""
 
+import dataclasses
 from collections.abc import Callable
 
 import numpy as np
@@ -60,6 +61,15 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
     if not plan.is_trimmed or (len(stages) == 1 and stages[0].is_solid):
         return picture
     return picture.cut(visible_box(picture))
+
+
+def picture_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
+    """Return exactly the box `render` gives; renders only where own alpha must be seen. Raises PhotoError."""
+    opaque = all(photos.pyramid(part.photo).photo.is_opaque for part in plan.parts)
+    if not plan.is_trimmed or (opaque and len(plan.parts) == 1):
+        return trimmed_box(plan, cache)
+    final = dataclasses.replace(plan, quality="final")
+    return cache.get(("box", final), lambda: render(final, photos, cache).box, lambda box: 64)
 
 
 def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:

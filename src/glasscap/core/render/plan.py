@@ -1,5 +1,6 @@
 """The plan of a render: derived from the job and a view, nothing else; a flat list of parts."""
 
+import dataclasses
 import math
 from dataclasses import dataclass
 from typing import Literal
@@ -75,11 +76,10 @@ def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1
     plan = plan_view(job, sheet, to_output, PixelBox(0, 0, *size), "final")
     if crop == "sheet":
         return _checked(plan, sheet.name)
-    boxes = [part_bounds(p) for p in plan.parts]
     box = PixelBox(0, 0, 0, 0)
-    for other in boxes:
-        box = box.union(other)
-    return _checked(replace_plan(plan, box=box, is_trimmed=True), sheet.name)
+    for part in plan.parts:
+        box = box.union(part_bounds(part))
+    return _checked(dataclasses.replace(plan, box=box, is_trimmed=True), sheet.name)
 
 
 def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible", scale: float = 1.0) -> Plan:
@@ -103,26 +103,10 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     if part is None:
         raise ExportError(cutout.name, "there is no photo to show", "drop a photo on it")
     if crop == "sheet":
-        return _checked(replace_plan(plan_sheet(job, sheet, scale=scale), parts=(part,)), cutout.name)
+        return _checked(dataclasses.replace(plan_sheet(job, sheet, scale=scale), parts=(part,)), cutout.name)
     if crop == "shape" and shown.shape_placement is not None:
         return _checked(Plan(_shape_box(shown, scale), (part,)), cutout.name)
     return _checked(Plan(part_bounds(part), (part,), is_trimmed=crop == "visible"), cutout.name)
-
-
-def replace_plan(
-    plan: Plan,
-    *,
-    box: PixelBox | None = None,
-    parts: tuple[Part, ...] | None = None,
-    is_trimmed: bool = False,
-) -> Plan:
-    """Return a plan with another box or other parts."""
-    return Plan(
-        plan.box if box is None else box,
-        plan.parts if parts is None else parts,
-        plan.quality,
-        is_trimmed,
-    )
 
 
 def part_bounds(part: Part) -> PixelBox:
