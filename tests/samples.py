@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from glasscap.core.document.fit import sheet_for_photos
+from glasscap.core.document.intake import job_of_photos
 from glasscap.core.document.model import Job
 from glasscap.core.formats.png import write_png
 from glasscap.core.render.cache import ValueCache
@@ -52,8 +52,7 @@ def photo_job(*photos: bytes) -> tuple[Job, PhotoStore]:
     for index, data in enumerate(photos or (png_photo(),)):
         store.add(data)
         records.append(photo_from_bytes(data, f"sample-{index + 1}.png").record)
-    ids = [f"i{n + 2}" for n in range(len(records))]
-    return Job((sheet_for_photos("s1", ids, records),), tuple(dict.fromkeys(records))), store
+    return job_of_photos(records), store
 
 
 def cache() -> ValueCache:

@@ -12,7 +12,8 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from glasscap.core.document.fit import largest_centred, sheet_for_photos
+from glasscap.core.document.fit import largest_centred
+from glasscap.core.document.intake import job_of_photos
 from glasscap.core.document.model import Cutout, Job, Keeps, library_shape
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_sheet, items_of
@@ -49,7 +50,8 @@ def job_for(
     PhotoError, ShapeError, PlacementError.
     """
     found = photo_from_bytes(data, name, pixel_limit=pixel_limit)
-    sheet = sheet_for_photos("s1", ["i2"], [found.record])
+    job = job_of_photos([found.record])
+    sheet = job.sheets[0]
     placed = library_shape(shape, keeps, **(params or {}))
     width, height = found.record.width, found.record.height
     if box is None:
@@ -59,7 +61,7 @@ def job_for(
     cutout = replace(sheet.items[0], shape=placed, shape_placement=placement)
     store = new_store()
     store.add(data)
-    return Job((replace(sheet, items=(cutout,)),), (found.record,)), store
+    return replace(job, sheets=(replace(sheet, items=(cutout,)),)), store
 
 
 def _placement_in(box: Box, shape: str) -> ShapePlacement:

@@ -49,13 +49,6 @@ def test_a_failed_write_leaves_the_old_file(
     assert os.listdir(tmp_path) == ["a.bin"]
 
 
-def test_a_really_full_disk_is_said() -> None:
-    if not Path("/dev/full").exists():
-        pytest.skip("this system has no /dev/full")
-    with pytest.raises(OSError, match="No space"), open("/dev/full", "wb", buffering=0) as full:
-        full.write(b"x")
-
-
 def test_folders_and_missing_places(tmp_path: Path) -> None:
     with pytest.raises(FileProblemError, match="folder"):
         write_atomically(tmp_path, b"x")

@@ -99,6 +99,9 @@ class ItemCommands(QObject):
     def draw(self) -> None:
         """Begin drawing, or stop: the selected cutout's kind of shape, else a circle that waits for a photo."""
         session, item = self._session, self._session.item
+        if item is not None and item.is_locked:
+            self.said.emit(f"{item.name} is locked; unlock it first")
+            return
         kind = item.shape.name if item is not None and item.shape is not None else "circle"
         session.set_drawing(None if session.drawing else kind)
 

@@ -8,20 +8,12 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from glasscap.app.background import run_waiting
 from glasscap.app.session import Session
-from glasscap.core.document.model import Job
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
-from glasscap.core.formats.png import write_png
-from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.picture import render
-from glasscap.core.render.plan import Plan, plan_view
-from glasscap.files.jobs import open_job, relinked, save_job
+from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job
 from glasscap.files.recent import remember_job
 
 _FILTER = f"Glass Cap jobs (*{ENDING})"
-_PREVIEW_PX = 512
 
 
 class JobFiles(QObject):
@@ -61,20 +53,28 @@ class JobFiles(QObject):
 
     def open(self, path: Path) -> bool:
         """Open a job file; what was open stays if it cannot be read."""
-        try:
-            opened = run_waiting(self._window, f"Opening {path.name}", lambda ticket: open_job(path))
-        except CancelledError:
+        session = self._session
+        opened = self._read(path)
+        had_changes = not session.is_saved
+        if opened is None or not self.may_leave():
             return False
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return False
-        if not self.may_leave():
-            return False
+        if had_changes and session.is_saved and session.path == path:
+            # They were just saved to this very file.
+            opened = self._read(path) or opened
         self.opened.emit(opened.job, opened.photos, path)
         if opened.problems:
             self.said.emit("\n".join(p.line for p in opened.problems[:4]))
         self._remember(path)
         return True
+
+    def _read(self, path: Path) -> OpenedJob | None:
+        try:
+            return run_waiting(self._window, f"Opening {path.name}", lambda ticket: open_job(path))
+        except CancelledError:
+            return None
+        except GlassCapError as error:
+            self.said.emit(error.line)
+            return None
 
     def save(self) -> bool:
         """Save to the job's file, or ask for one."""
@@ -99,7 +99,7 @@ class JobFiles(QObject):
             run_waiting(
                 self._window,
                 f"Saving {path.name}",
-                lambda ticket: save_job(path, job, store, preview_of(job, store)),
+                lambda ticket: save_job(path, job, store, job_preview(job, store)),
             )
         except CancelledError:
             return False
@@ -115,15 +115,3 @@ class JobFiles(QObject):
             remember_job(path, time.time())
         except GlassCapError as error:
             self.said.emit(error.line)
-
-
-def preview_of(job: Job, store: PhotoStore) -> bytes:
-    """Return a small PNG of the first sheet for the job file; empty when a photo is missing."""
-    sheet = job.sheets[0]
-    scale = min(1.0, _PREVIEW_PX / max(sheet.width, sheet.height))
-    box = PixelBox(0, 0, max(1, round(sheet.width * scale)), max(1, round(sheet.height * scale)))
-    plan: Plan = plan_view(job, sheet, Affine.scaling(scale), box, "preview")
-    try:
-        return write_png(render(plan, store, ValueCache(1 << 24)).rgba)
-    except GlassCapError:
-        return b""

@@ -10,10 +10,9 @@ from PySide6.QtWidgets import QWidget
 
 from glasscap.app.background import Ticket, run_waiting
 from glasscap.app.session import Session
-from glasscap.core.document.edits import add_items, add_photo, swap_photo
-from glasscap.core.document.fit import cutout_of_photo, photo_in_box, plain_name, sheet_for_photos
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import find_item, fresh_ids, fresh_name
+from glasscap.core.document.edits import swap_photo
+from glasscap.core.document.intake import add_photos, job_of_photos
+from glasscap.core.document.query import find_item
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import read_bytes
@@ -76,7 +75,7 @@ class PhotoIntake(QObject):
     """Adds photos to the session's job, or swaps one into a cutout. `said(text)` carries problems."""
 
     said = Signal(str)
-    job_needed = Signal(object, object)
+    job_needed = Signal(object)
 
     def __init__(self, session: Session, window: QWidget) -> None:
         super().__init__(window)
@@ -107,7 +106,7 @@ class PhotoIntake(QObject):
     def _add(self, found: Sequence[FoundPhoto], target: str | None, *, is_new_job: bool) -> None:
         session = self._session
         if target is None and is_new_job:
-            self.job_needed.emit(job_of(found), found)
+            self.job_needed.emit(job_of_photos([p.record for p in found]))
             return
         first, rest = found[0], found[1:]
         if target is not None:
@@ -116,28 +115,7 @@ class PhotoIntake(QObject):
             found = rest
         if found:
             before = {i.id for i in session.sheet.items}
-            sheet_id = session.sheet_id
+            sheet_id, records = session.sheet_id, [p.record for p in found]
             words = "Add a photo" if len(found) == 1 else f"Add {len(found)} photos"
-            session.apply(words, lambda job: with_photos(job, sheet_id, found))
+            session.apply(words, lambda job: add_photos(job, sheet_id, records))
             session.select([i.id for i in session.sheet.items if i.id not in before])
-
-
-def job_of(found: Sequence[FoundPhoto]) -> Job:
-    """Return a new job whose sheet holds the photos, each under its largest circle."""
-    records = [p.record for p in found]
-    ids = [f"i{n + 2}" for n in range(len(records))]
-    sheet = sheet_for_photos("s1", ids, records)
-    unique = tuple({r.sha256: r for r in records}.values())
-    return Job((sheet,), unique)
-
-
-def with_photos(job: Job, sheet_id: str, found: Sequence[FoundPhoto]) -> Job:
-    """Return a job with photos put on a sheet, each fitted to it under its largest circle."""
-    sheet = next(s for s in job.sheets if s.id == sheet_id)
-    for photo in found:
-        job = add_photo(job, photo.record)
-        placement = photo_in_box(photo.record, sheet.width, sheet.height, sheet.width / 2, sheet.height / 2)
-        (new_id,) = fresh_ids(job, 1)
-        name = fresh_name(job, plain_name(photo.record.name))
-        job = add_items(job, sheet_id, [cutout_of_photo(new_id, name, photo.record, placement)])
-    return job

@@ -243,7 +243,7 @@ class Studio(QObject):
         else:
             self.complain("What was dropped is no picture and no file on this machine")
 
-    def _on_job_needed(self, job: Job, found: object) -> None:
+    def _on_job_needed(self, job: Job) -> None:
         self.show_job(job, self.session.store, None)
 
     def _on_add_photos(self) -> None:

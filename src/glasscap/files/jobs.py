@@ -7,14 +7,20 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError
+from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError, PhotoError
 from glasscap.core.formats.job import JobFile, read_job, write_job
 from glasscap.core.formats.photo import read_draft, read_photo
+from glasscap.core.formats.png import write_png
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore, sha256_of
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import plan_view
 from glasscap.files.atomic import read_bytes, write_atomically
 
 # The longer side of a quick first view: enough for a fitted photo on a usual screen.
 DRAFT_PX = 700
+_PREVIEW_PX, _PREVIEW_CACHE_BYTES = 512, 1 << 24
 
 
 @dataclass(frozen=True)
@@ -60,6 +66,18 @@ def _problem(photo: PhotoRecord, path: Path, store: PhotoStore, found: JobFile) 
         return JobFileError(photo.name, "the linked photo was changed since", "drop it on its cutout again")
     store.add(data)
     return None
+
+
+def job_preview(job: Job, store: PhotoStore) -> bytes:
+    """Return a small PNG of the first sheet for the job file; empty when a photo is missing."""
+    sheet = job.sheets[0]
+    scale = min(1.0, _PREVIEW_PX / max(sheet.width, sheet.height))
+    box = PixelBox(0, 0, max(1, round(sheet.width * scale)), max(1, round(sheet.height * scale)))
+    plan = plan_view(job, sheet, Affine.scaling(scale), box, "preview")
+    try:
+        return write_png(render(plan, store, ValueCache(_PREVIEW_CACHE_BYTES)).rgba)
+    except PhotoError:
+        return b""
 
 
 def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:

@@ -92,8 +92,8 @@ def test_an_edit_that_changes_nothing_gives_the_same_job() -> None:
 
 def test_flags() -> None:
     item = JOB.sheets[0].items[0]
-    job = edits.set_locked(edits.set_hidden(JOB, [item.id], True), [item.id], True)
-    job = edits.set_keeps(edits.set_keeps_covered(job, [item.id], True), [item.id], "outside")
+    job = edits.set_keeps(edits.set_keeps_covered(JOB, [item.id], True), [item.id], "outside")
+    job = edits.set_locked(edits.set_hidden(job, [item.id], True), [item.id], True)
     now = find_item(job, item.id)
     assert now.is_hidden
     assert now.is_locked

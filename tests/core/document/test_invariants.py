@@ -8,8 +8,9 @@ from glasscap.core.document.cover import bare_share, covered
 from glasscap.core.document.diff import diff
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.history import History
-from glasscap.core.document.model import Job
-from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.document.model import Job, library_shape
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.placing import cover_items, place_content, place_shape
 from glasscap.core.document.query import find_item, fresh_ids, photo_of
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.geometry.types import Similarity
@@ -67,6 +68,21 @@ def test_an_edit_shares_what_it_did_not_touch(job: Job, item_id: str, change: Si
         assert before is now or before.id == item_id
     assert diff(job, after).changed <= {item_id}
     assert not diff(job, after).added
+
+
+@given(jobs(), item_ids, similarities)
+def test_a_lock_holds_against_every_edit(job: Job, item_id: str, change: Similarity) -> None:
+    locked = edits.set_locked(job, [item_id], True)
+    item = find_item(locked, item_id)
+    assert transform_items(locked, [item_id], "together", change) is locked
+    assert edits.set_masked(locked, [item_id], not item.is_masked) is locked
+    assert edits.set_keeps(locked, [item_id], "outside") is locked
+    assert edits.set_shape(locked, item_id, library_shape("ellipse"), ShapePlacement(1, 2, 3, 4)) is locked
+    assert edits.take_apart(locked, item_id, "i99") is locked
+    assert edits.swap_photo(locked, item_id, JOB.photos[0]) is locked
+    assert place_content(locked, item_id, x=1.5) is locked
+    assert place_shape(locked, item_id, x=1.5) is locked
+    assert cover_items(locked, [item_id]) is locked
 
 
 @given(jobs(), item_ids)

@@ -106,7 +106,7 @@ def test_orientation_as_another_library_reads_it(orientation: int, kind: str) ->
 def test_stored_top_left_is_seen_top_right_at_6() -> None:
     pixels = np.arange(6, dtype=np.uint8).reshape(2, 3, 1)
     assert upright(pixels, 6)[..., 0].tolist() == [[3, 0], [4, 1], [5, 2]]
-    assert upright(pixels, 1) is not None
+    assert np.array_equal(upright(pixels, 1), pixels)
 
 
 def test_a_profile_is_converted_not_dropped(swapped_profile: bytes) -> None:

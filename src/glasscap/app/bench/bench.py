@@ -32,7 +32,7 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import photo_of
 from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
-from glasscap.editor.handles import frame_for, photo_frame, shape_frame
+from glasscap.editor.handles import frame_for, photo_frame
 from glasscap.editor.picking import item_at
 from glasscap.editor.viewport import Viewport
 
@@ -249,8 +249,6 @@ class Bench(QWidget):
             if grip_frame is not None:
                 overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
             overlay.draw_handles(painter, handles, to_view)
-        elif is_selected and (box := shape_frame(item)) is not None and session.is_wire:
-            overlay.draw_line(painter, overlay.frame_path(box, to_view), LINE_TEAL, is_dashed=True)
 
     def _paint_words(self, painter: QPainter) -> None:
         shown = self.driver.shown

@@ -34,6 +34,18 @@ def update_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
     return update_sheet(job, sheet.id, lambda s: replace(s, items=items))
 
 
+def change_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
+    """Replace one item by `change(item)` unless it is locked: a lock holds against every way of working."""
+    return update_item(job, item_id, lambda item: item if item.is_locked else change(item))
+
+
+def change_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Item]) -> Job:
+    """Replace several items, locked ones left as they are."""
+    for item_id in item_ids:
+        job = change_item(job, item_id, change)
+    return job
+
+
 def update_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Item]) -> Job:
     """Replace several items."""
     for item_id in item_ids:
@@ -130,17 +142,17 @@ def set_locked(job: Job, item_ids: Iterable[str], is_locked: bool) -> Job:
 
 def set_masked(job: Job, item_ids: Iterable[str], is_masked: bool) -> Job:
     """Switch masks; nothing moves, nothing is lost."""
-    return update_items(job, item_ids, lambda i: replace(i, is_masked=is_masked))
+    return change_items(job, item_ids, lambda i: replace(i, is_masked=is_masked))
 
 
 def set_content_placement(job: Job, item_id: str, placement: ContentPlacement) -> Job:
     """Place the photo of a cutout; the shape stays."""
-    return update_item(job, item_id, lambda i: replace(i, content_placement=placement))
+    return change_item(job, item_id, lambda i: replace(i, content_placement=placement))
 
 
 def set_shape(job: Job, item_id: str, shape: Shape, placement: ShapePlacement) -> Job:
     """Give a cutout another shape and its place; the photo stays, the mask is on."""
-    return update_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
+    return change_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
 
 
 def set_keeps(job: Job, item_ids: Iterable[str], keeps: Keeps) -> Job:
@@ -149,12 +161,12 @@ def set_keeps(job: Job, item_ids: Iterable[str], keeps: Keeps) -> Job:
     def change(item: Item) -> Item:
         return item if item.shape is None else replace(item, shape=replace(item.shape, keeps=keeps))
 
-    return update_items(job, item_ids, change)
+    return change_items(job, item_ids, change)
 
 
 def set_keeps_covered(job: Job, item_ids: Iterable[str], keeps_covered: bool) -> Job:
     """Stop drags that would bare part of the shape, or let them."""
-    return update_items(job, item_ids, lambda i: replace(i, keeps_covered=keeps_covered))
+    return change_items(job, item_ids, lambda i: replace(i, keeps_covered=keeps_covered))
 
 
 def set_proof_colour(job: Job, index: int, colour: str) -> Job:
@@ -178,7 +190,7 @@ def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:
     else:
         placement = _covering(item, photo)
     content = PhotoContent(photo.sha256)
-    return update_item(job, item_id, lambda i: replace(i, content=content, content_placement=placement))
+    return change_item(job, item_id, lambda i: replace(i, content=content, content_placement=placement))
 
 
 def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:
@@ -191,7 +203,7 @@ def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:
 def take_apart(job: Job, item_id: str, shape_id: str) -> Job:
     """Give back photo and shape as two things, both as they were: the shape right in front of the photo."""
     sheet, item, index = locate(job, item_id)
-    if item.content is None or item.shape is None:
+    if item.content is None or item.shape is None or item.is_locked:
         return job
     photo = replace(item, shape=None, shape_placement=None)
     shape = replace(item, id=shape_id, name=f"{item.name}, shape", content=None, content_placement=None)
@@ -203,7 +215,7 @@ def join(job: Job, photo_id: str, shape_id: str) -> Job:
     """Put a shape on a photo: nothing moves; the photo keeps its place in the order, its id and its name."""
     _, photo, _ = locate(job, photo_id)
     _, shape, _ = locate(job, shape_id)
-    if photo.shape is not None or shape.content is not None:
+    if photo.shape is not None or shape.content is not None or photo.is_locked or shape.is_locked:
         return job
     whole = replace(photo, shape=shape.shape, shape_placement=shape.shape_placement)
     return update_item(remove_items(job, [shape_id]), photo_id, lambda _: whole)

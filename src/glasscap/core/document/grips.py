@@ -6,7 +6,7 @@ from typing import Literal
 from msgspec.structs import replace
 
 from glasscap.core.document.cover import bare_share, covered_by_moving, shape_held_inside
-from glasscap.core.document.edits import update_item
+from glasscap.core.document.edits import change_item
 from glasscap.core.document.model import Cutout, Job, PhotoRecord
 from glasscap.core.document.query import photo_of
 from glasscap.core.geometry.types import Similarity
@@ -28,13 +28,11 @@ def transform_items(job: Job, item_ids: Sequence[str], grip: Grip, change: Simil
     """
     before = job
     for item_id in item_ids:
-        job = update_item(job, item_id, lambda i: _transformed(before, i, held(grip, i), change))
+        job = change_item(job, item_id, lambda i: _transformed(before, i, held(grip, i), change))
     return job
 
 
 def _transformed(job: Job, item: Cutout, grip: Grip, change: Similarity) -> Cutout:
-    if item.is_locked:
-        return item
     content, shape = item.content_placement, item.shape_placement
     if content is not None and grip != "shape":
         content = content.under(change)

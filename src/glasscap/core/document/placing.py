@@ -6,7 +6,7 @@ from typing import TypeVar
 from msgspec.structs import replace
 
 from glasscap.core.document.cover import covered
-from glasscap.core.document.edits import set_content_placement, set_shape, update_item
+from glasscap.core.document.edits import change_item, set_content_placement, set_shape
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
 from glasscap.core.document.model import Cutout, Job, library_shape
@@ -34,7 +34,7 @@ def place_content(job: Job, item_id: str, **changes: float | bool | None) -> Job
         placement = _changed(item.content_placement, changes)
         return stopped(item, replace(item, content_placement=placement), photo_of(job, item))
 
-    return update_item(job, item_id, change)
+    return change_item(job, item_id, change)
 
 
 def place_shape(job: Job, item_id: str, **changes: float | bool | None) -> Job:
@@ -46,7 +46,7 @@ def place_shape(job: Job, item_id: str, **changes: float | bool | None) -> Job:
         placement = _changed(item.shape_placement, changes)
         return stopped(item, replace(item, shape_placement=placement), photo_of(job, item))
 
-    return update_item(job, item_id, change)
+    return change_item(job, item_id, change)
 
 
 def scale_content(job: Job, item_id: str, scale: float) -> Job:
@@ -142,7 +142,7 @@ def cover_items(job: Job, item_ids: Iterable[str]) -> Job:
     for item_id in item_ids:
         item = find_item(job, item_id)
         photo = photo_of(job, item)
-        if photo is None or item.is_locked or item.shape is None:
+        if photo is None or item.shape is None:
             continue
         placement = covered(item, photo)
         if placement is not None:

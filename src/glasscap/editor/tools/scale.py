@@ -4,7 +4,7 @@ import math
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import update_item
+from glasscap.core.document.edits import change_item
 from glasscap.core.document.grips import stopped, transform_items
 from glasscap.core.document.model import Item
 from glasscap.core.document.placement import SMALLEST, ShapePlacement
@@ -77,7 +77,7 @@ def _sized(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Show
     def change(before: Item) -> Item:
         return stopped(before, replace(before, shape_placement=placed), scene.photo)
 
-    job = scene.job if item.is_locked else update_item(scene.job, item.id, change)
+    job = change_item(scene.job, item.id, change)
     now = find_item(job, item.id).shape_placement or placed
     return Shown(job, (), f"{format_number(now.width)} × {format_number(now.height)}")
 
