@@ -381,7 +381,7 @@ def test_every_number_is_typed_and_undone(placed: Hand, step: str, field, text: 
     assert placed.session.job is before
 
 
-def test_undo_reaches_the_job_from_a_field(placed: Hand) -> None:
+def test_commands_are_reached_from_a_field(placed: Hand) -> None:
     field = placed.studio.workbench.steps.shape.size_row.first
     before = placed.session.job
     placed.studio.shell.activateWindow()
@@ -395,6 +395,9 @@ def test_undo_reaches_the_job_from_a_field(placed: Hand) -> None:
     QTest.keyClicks(field, "99")
     QTest.keyClick(field, Qt.Key.Key_Z, CTRL)
     assert placed.session.job is done
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    QTest.keyClick(field, Qt.Key.Key_E, CTRL)
+    assert placed.studio.workbench.is_exporting
 
 
 @pytest.mark.parametrize("text", ["abc", "-5", "0", "1/0", "5kg"])

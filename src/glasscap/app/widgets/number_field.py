@@ -12,7 +12,12 @@ from glasscap.app.theme.style import colours
 from glasscap.editor.numbers import NumberError, format_number, parse_number
 
 _NOTCH = 120
-_STEPS_OF_THE_JOB = (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)
+_KEYS_OF_TEXT = (
+    QKeySequence.StandardKey.Copy,
+    QKeySequence.StandardKey.Cut,
+    QKeySequence.StandardKey.Paste,
+    QKeySequence.StandardKey.SelectAll,
+)
 
 
 @dataclass(frozen=True)
@@ -105,10 +110,10 @@ class NumberField(QLineEdit):
             self._enter(min(max(value, self.spec.low), self.spec.high))
 
     def event(self, event: QEvent) -> bool:
-        """Leave undo and redo to the job unless something is being typed here."""
+        """Leave keys with Ctrl to the window's commands unless something is being typed here."""
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
-            is_for_job = any(event.matches(key) for key in _STEPS_OF_THE_JOB)
-            if is_for_job and not self.isModified():
+            has_ctrl = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            if has_ctrl and not self.isModified() and not any(event.matches(key) for key in _KEYS_OF_TEXT):
                 event.ignore()
                 return False
         return super().event(event)
