@@ -8,13 +8,16 @@ Examples
 """
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from pathlib import Path
 
 from msgspec.structs import replace
 
+from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.intake import job_of_photos
-from glasscap.core.document.model import Cutout, Job, Keeps, library_shape
+from glasscap.core.document.model import Cutout, Job, Keeps, PhotoContent, library_shape
+from glasscap.core.document.paint import Paint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_sheet, items_of
 from glasscap.core.errors import CallError
@@ -23,12 +26,23 @@ from glasscap.core.formats.png import PngOptions
 from glasscap.core.raster.pixels import Picture
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.picture import render
-from glasscap.core.render.plan import Crop, plan_cutout, plan_sheet
+from glasscap.core.render.picture import picture_box, render
+from glasscap.core.render.plan import Crop, on_backdrop, plan_cutout, plan_sheet
 from glasscap.core.shapes.library.table import find_shape
 from glasscap.files.jobs import OpenedJob, new_store, open_job
 from glasscap.files.photos import photo_from_bytes
 from glasscap.files.pictures import WrittenPicture, write_picture
+
+
+@dataclass(frozen=True)
+class Look:
+    """How a cutout is finished: finishes, photo adjustments, opacity, and a paint behind it all."""
+
+    finishes: Finishes = NO_FINISHES
+    adjustments: Adjustments = AS_SHOT
+    opacity: float = 1.0
+    backdrop: Paint | None = None
+
 
 _CACHE_BYTES = 64 << 20
 Box = tuple[float, float, float, float]
@@ -43,6 +57,7 @@ def job_for(
     params: Mapping[str, float] | None = None,
     keeps: Keeps = "inside",
     pixel_limit: int = DEFAULT_PIXEL_LIMIT,
+    look: "Look | None" = None,
 ) -> tuple[Job, PhotoStore]:
     """Return a job of one sheet, the photo's own pixel frame, with one cutout.
 
@@ -58,7 +73,15 @@ def job_for(
         placement = largest_centred(placed, width, height, width / 2, height / 2)
     else:
         placement = _placement_in(box, shape)
-    cutout = replace(sheet.items[0], shape=placed, shape_placement=placement)
+    look = look or Look()
+    cutout = replace(
+        sheet.items[0],
+        content=PhotoContent(found.record.sha256, look.adjustments),
+        shape=placed,
+        shape_placement=placement,
+        opacity=look.opacity,
+        finishes=look.finishes,
+    )
     store = new_store()
     store.add(data)
     return replace(job, sheets=(replace(sheet, items=(cutout,)),)), store
@@ -82,11 +105,17 @@ def cut(
     crop: Crop = "visible",
     scale: float = 1.0,
     pixel_limit: int = DEFAULT_PIXEL_LIMIT,
+    look: "Look | None" = None,
 ) -> Picture:
     """Cut a photo's bytes by a shape. Raises GlassCapError."""
-    job, store = job_for(data, name, shape=shape, box=box, params=params, keeps=keeps, pixel_limit=pixel_limit)
+    job, store = job_for(
+        data, name, shape=shape, box=box, params=params, keeps=keeps, pixel_limit=pixel_limit, look=look
+    )
     sheet = job.sheets[0]
-    return render(plan_cutout(job, sheet, sheet.items[0], crop=crop, scale=scale), store, new_cache())
+    plan, cache = plan_cutout(job, sheet, sheet.items[0], crop=crop, scale=scale), new_cache()
+    if look is not None and look.backdrop is not None:
+        plan = on_backdrop(plan, look.backdrop, picture_box(plan, store, cache))
+    return render(plan, store, cache)
 
 
 def new_cache() -> ValueCache:

@@ -4,11 +4,18 @@ import argparse
 import sys
 
 from glasscap.cli import options
+from glasscap.cli.finish_options import (
+    add_finish_options,
+    adjustments_of,
+    backdrop_of,
+    finishes_of,
+    opacity_of,
+)
 from glasscap.cli.streams import check_output, read_input, say_written, write_output
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
 from glasscap.core.shapes.library.table import SHAPES
-from glasscap.doorway import cut
+from glasscap.doorway import Look, cut
 
 HELP = "cut a photo by a shape"
 
@@ -25,6 +32,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
         "--pixel-limit", type=int, default=DEFAULT_PIXEL_LIMIT, metavar="N", help="refuse larger photos"
     )
     options.add_crop_and_scale(parser, default_crop="visible")
+    add_finish_options(parser)
 
 
 def run(call: argparse.Namespace) -> None:
@@ -41,6 +49,7 @@ def run(call: argparse.Namespace) -> None:
         crop=call.crop,
         scale=call.scale,
         pixel_limit=call.pixel_limit,
+        look=Look(finishes_of(call), adjustments_of(call), opacity_of(call), backdrop_of(call)),
     )
     write_output(call.output, picture)
     note = photo_facts(data, name, pixel_limit=call.pixel_limit).note

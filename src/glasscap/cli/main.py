@@ -2,20 +2,26 @@
 
 import argparse
 import os
+import re
 import sys
 from collections.abc import Sequence
-from typing import NoReturn
+from typing import Any, NoReturn
 
 from glasscap import __version__
 from glasscap.cli import cut, info, render, shapes
-from glasscap.core.errors import CallError, GlassCapError, PlacementError, ShapeError
+from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
 
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
 _COMMANDS = {"cut": cut, "render": render, "shapes": shapes, "info": info}
 
 
 class _Parser(argparse.ArgumentParser):
-    """A parser whose errors are one line."""
+    """A parser whose errors are one line; what begins with a minus and a digit is a value."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        # Values such as -8,12,24,black are lists of numbers.
+        self._negative_number_matcher = re.compile(r"^-[\d.]")
 
     def error(self, message: str) -> NoReturn:
         """Say what is wrong with the call on one line and leave with 2."""
@@ -43,7 +49,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     try:
         options = build_parser().parse_args(arguments)
         options.run(options)
-    except (CallError, ShapeError, PlacementError) as error:
+    except (CallError, FinishError, ShapeError, PlacementError) as error:
         return _fail(error, EXIT_WRONG_CALL)
     except GlassCapError as error:
         return _fail(error, EXIT_PROBLEM)

@@ -8,6 +8,7 @@
     |   +-- PhotoTooBigError   more pixels than the limit allows
     +-- ShapeError             a shape or its numbers make no sense
     +-- PlacementError         a size, scale or position makes no sense
+    +-- FinishError            a number of a finish makes no sense
     +-- JobFileError           a job file cannot be read
     |   +-- JobFileNewerError  it was written by a later version
     +-- ExportError            a picture cannot be written
@@ -63,6 +64,10 @@ class ShapeError(GlassCapError):
 
 class PlacementError(GlassCapError):
     """A size, scale or position makes no sense."""
+
+
+class FinishError(GlassCapError):
+    """A number, colour or paint of a finish makes no sense."""
 
 
 class JobFileError(GlassCapError):

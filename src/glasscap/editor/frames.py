@@ -6,7 +6,7 @@ from threading import Event
 import numpy as np
 
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_item, find_sheet
+from glasscap.core.document.query import find_sheet, locate
 from glasscap.core.errors import GlassCapError, PhotoError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultiplied
@@ -107,8 +107,10 @@ def _ghost(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> Fr
     """Return the hidden part of one photo: its box less its shape."""
     if request.ghost_id is None:
         return None
-    item = find_item(request.job, request.ghost_id)
-    part = None if item.shape is None or not item.is_masked else part_of(request.job, item, request.to_device)
+    sheet, item, _ = locate(request.job, request.ghost_id)
+    part = (
+        None if item.shape is None or not item.is_masked else part_of(request.job, sheet, item, request.to_device)
+    )
     return None if part is None else ghost_frame(part, request.box, photos, cache)
 
 

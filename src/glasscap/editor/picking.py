@@ -37,12 +37,12 @@ def item_at(job: Job, sheet: Sheet, x: float, y: float) -> Cutout | None:
 def shows_at(job: Job, item: Cutout, x: float, y: float) -> bool:
     """Whether an item's visible region (or its waiting shape) holds a sheet point."""
     photo = photo_of(job, item)
-    if photo is None:
+    if photo is None or item.content_placement is None:
         if item.shape is None or item.shape_placement is None:
             return False
         flat = shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=_TOLERANCE)
     else:
-        region = cutout_region(item, (photo.width, photo.height), Affine())
+        region = cutout_region(item, (photo.width, photo.height), (1, 1), Affine())
         flat = () if region is None else region_polygons(region, tolerance=_TOLERANCE)
     return sum(winding(polygon, x, y) for polygon in flat) != 0
 

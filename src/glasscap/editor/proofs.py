@@ -10,9 +10,10 @@ from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.picture import picture_box, region_coverage, render
+from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import Plan, plan_cutout
 from glasscap.core.render.screen import Frame
+from glasscap.core.render.weights import region_coverage
 from glasscap.editor.frames import ScreenPhotos, frame_of
 
 

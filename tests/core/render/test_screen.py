@@ -76,7 +76,7 @@ def test_at_other_zooms_the_mask_is_the_same(scale: float) -> None:
 
 def test_the_ghost_is_what_the_shape_hides() -> None:
     job, store = SOLID
-    part = part_of(job, job.sheets[0].items[0], Affine())
+    part = part_of(job, job.sheets[0], job.sheets[0].items[0], Affine())
     assert part is not None
     ghost = dense(ghost_frame(part, VIEW, store, cache()))
     shown = dense(
@@ -101,6 +101,6 @@ def test_nothing_in_view_is_no_frame() -> None:
     job, store = SOLID
     plan = plan_view(job, job.sheets[0], Affine.translation(5000, 0), VIEW, "preview")
     assert screen_frame(plan, store, cache()) is None
-    part = part_of(job, job.sheets[0].items[0], Affine.translation(5000, 0))
+    part = part_of(job, job.sheets[0], job.sheets[0].items[0], Affine.translation(5000, 0))
     assert part is not None
     assert ghost_frame(part, VIEW, store, cache()) is None

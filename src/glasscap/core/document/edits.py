@@ -7,7 +7,17 @@ from collections.abc import Callable, Iterable, Sequence
 
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout, Item, Job, Keeps, PhotoContent, PhotoRecord, Shape, Sheet
+from glasscap.core.document.model import (
+    Cutout,
+    Item,
+    Job,
+    Keeps,
+    PhotoContent,
+    PhotoRecord,
+    Shape,
+    Sheet,
+    pictures_used,
+)
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import fresh_ids, fresh_name, locate
 
@@ -62,7 +72,7 @@ def add_photo(job: Job, photo: PhotoRecord) -> Job:
 
 def drop_unused_photos(job: Job) -> Job:
     """Forget photos no item shows."""
-    used = {i.content.sha256 for s in job.sheets for i in s.items if i.content is not None}
+    used = {sha256 for _, sha256 in pictures_used(job.sheets, job.finish_sets)}
     kept = tuple(p for p in job.photos if p.sha256 in used)
     return job if kept == job.photos else replace(job, photos=kept)
 
@@ -183,13 +193,14 @@ def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:
     _sheet, item, _ = locate(job, item_id)
     job = add_photo(job, photo)
     old = item.content_placement
-    if old is not None and item.content is not None:
+    content = PhotoContent(photo.sha256)
+    if old is not None and isinstance(item.content, PhotoContent):
+        content = replace(item.content, sha256=photo.sha256)
         before = next(p for p in job.photos if p.sha256 == item.content.sha256)
         factor = max(before.width / photo.width, before.height / photo.height)
         placement = replace(old, scale_x=old.scale_x * factor, scale_y=old.scale_y * factor)
     else:
         placement = _covering(item, photo)
-    content = PhotoContent(photo.sha256)
     return change_item(job, item_id, lambda i: replace(i, content=content, content_placement=placement))
 
 
@@ -203,7 +214,7 @@ def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:
 def take_apart(job: Job, item_id: str, shape_id: str) -> Job:
     """Give back photo and shape as two things, both as they were: the shape right in front of the photo."""
     sheet, item, index = locate(job, item_id)
-    if item.content is None or item.shape is None or item.is_locked:
+    if item.content_placement is None or item.shape is None or item.is_locked:
         return job
     photo = replace(item, shape=None, shape_placement=None)
     shape = replace(item, id=shape_id, name=f"{item.name}, shape", content=None, content_placement=None)

@@ -16,7 +16,7 @@ Grip = Literal["photo", "together", "shape"]
 
 def held(grip: Grip, item: Cutout) -> Grip:
     """Return what a grip really holds of an item that may lack a part."""
-    if item.content is None:
+    if item.content_placement is None:
         return "shape"
     return "photo" if item.shape is None else grip
 

@@ -4,10 +4,13 @@ Every placement is in sheet pixels; there are no nested transforms. Items are fo
 unions (items, contents, shapes) are where later kinds join without touching what is there.
 """
 
+from collections.abc import Iterable, Iterator
 from typing import Literal
 
 from msgspec import Struct
 
+from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, check_number
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import JobFileError, PlacementError, ShapeError
 from glasscap.core.shapes.library.table import complete_params
@@ -30,6 +33,11 @@ class PhotoRecord(Struct, frozen=True, forbid_unknown_fields=True):
     profile: str = ""
     link: str | None = None
 
+    @property
+    def is_drawing(self) -> bool:
+        """Whether it is artwork, drawn anew at every output resolution."""
+        return self.name.lower().endswith(".svg")
+
     def __post_init__(self) -> None:
         if len(self.sha256) != 64 or any(c not in "0123456789abcdef" for c in self.sha256):
             raise JobFileError(self.name or "A photo", "its SHA-256 is not 64 hexadecimal digits")
@@ -38,9 +46,16 @@ class PhotoRecord(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class PhotoContent(Struct, frozen=True, tag="photo", forbid_unknown_fields=True):
-    """A photograph shows through."""
+    """A photograph, or artwork (an SVG drawing), shows through."""
 
     sha256: str
+    adjustments: Adjustments = AS_SHOT
+
+
+class PaintContent(Struct, frozen=True, tag="paint", forbid_unknown_fields=True):
+    """A colour, gradient or texture shows through; it has no placement and covers any shape."""
+
+    paint: Paint = ColourPaint()
 
 
 class ParametricShape(Struct, frozen=True, tag="parametric", forbid_unknown_fields=True):
@@ -55,7 +70,20 @@ class ParametricShape(Struct, frozen=True, tag="parametric", forbid_unknown_fiel
             raise ShapeError(f"Shape {self.name!r}", "a parameter is missing or out of order")
 
 
-Content = PhotoContent
+class PhotoBackdrop(Struct, frozen=True, tag="photo", tag_field="paint", forbid_unknown_fields=True):
+    """A photo that covers the sheet, `zoom` times as large as it need be, blurred (radius in sheet px)."""
+
+    sha256: str
+    blur: float = 0.0
+    zoom: float = 1.0
+
+    def __post_init__(self) -> None:
+        check_number("Backdrop blur", self.blur, 0.0, 100_000.0)
+        check_number("Backdrop zoom", self.zoom, 1.0, 100.0)
+
+
+Content = PhotoContent | PaintContent
+Backdrop = ColourPaint | GradientPaint | TexturePaint | PhotoBackdrop
 Shape = ParametricShape
 
 
@@ -82,10 +110,13 @@ class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown
     is_locked: bool = False
     keeps_covered: bool = False
     opacity: float = 1.0
+    finishes: Finishes = NO_FINISHES
 
     def __post_init__(self) -> None:
-        if (self.content is None) != (self.content_placement is None):
-            raise PlacementError(self.name, "a content and its placement go together")
+        if isinstance(self.content, PhotoContent) != (self.content_placement is not None):
+            raise PlacementError(self.name, "a photo and its placement go together")
+        if isinstance(self.content, PaintContent) and self.shape is None:
+            raise PlacementError(self.name, "a colour, gradient or texture needs a shape")
         if (self.shape is None) != (self.shape_placement is None):
             raise PlacementError(self.name, "a shape and its placement go together")
         if self.content is None and self.shape is None:
@@ -106,6 +137,7 @@ class Sheet(Struct, frozen=True, forbid_unknown_fields=True):
     height: int
     resolution_ppi: float = 96.0
     items: tuple[Item, ...] = ()
+    backdrop: Backdrop | None = None
 
     def __post_init__(self) -> None:
         for side in (self.width, self.height):
@@ -115,12 +147,20 @@ class Sheet(Struct, frozen=True, forbid_unknown_fields=True):
             raise PlacementError(self.name, "the resolution is out of range", "use 1 to 100000 ppi")
 
 
+class FinishSet(Struct, frozen=True, forbid_unknown_fields=True):
+    """Finishes kept under a name."""
+
+    name: str
+    finishes: Finishes
+
+
 class Job(Struct, frozen=True, forbid_unknown_fields=True):
     """The document. `proof_colours` are colours the proofs show cutouts on, "#rrggbb"."""
 
     sheets: tuple[Sheet, ...]
     photos: tuple[PhotoRecord, ...] = ()
     proof_colours: tuple[str, ...] = ("#b4532c",)
+    finish_sets: tuple[FinishSet, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.sheets:
@@ -129,6 +169,44 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
         if len(set(ids)) != len(ids):
             raise JobFileError("Job", "an id is used twice")
         known = {p.sha256 for p in self.photos}
-        for item in (i for s in self.sheets for i in s.items):
-            if item.content is not None and item.content.sha256 not in known:
-                raise JobFileError(item.name, "its photo is not listed in the job")
+        for name, sha256 in pictures_used(self.sheets, self.finish_sets):
+            if sha256 not in known:
+                raise JobFileError(name, "its photo is not listed in the job")
+
+
+def pictures_used(sheets: Iterable[Sheet], sets: Iterable[FinishSet] = ()) -> Iterator[tuple[str, str]]:
+    """Yield (name of the user, SHA-256) of every picture shown: photos, masks, textures of the designer's own."""
+    for sheet in sheets:
+        if isinstance(sheet.backdrop, PhotoBackdrop):
+            yield sheet.name, sheet.backdrop.sha256
+        elif sheet.backdrop is not None:
+            yield from ((sheet.name, key) for key in _own_texture(sheet.backdrop))
+        for item in sheet.items:
+            if isinstance(item.content, PhotoContent):
+                yield item.name, item.content.sha256
+            yield from ((item.name, key) for key in finish_pictures(item))
+    for kept in sets:
+        yield from ((kept.name, key) for key in _finish_pictures(kept.finishes))
+
+
+def _own_texture(paint: Paint | None) -> Iterator[str]:
+    if isinstance(paint, TexturePaint) and paint.is_own:
+        yield paint.texture
+
+
+def finish_pictures(cutout: Cutout) -> Iterator[str]:
+    """Yield the SHA-256 of the pictures a cutout's paints and finishes use."""
+    if isinstance(cutout.content, PaintContent):
+        yield from _own_texture(cutout.content.paint)
+    yield from _finish_pictures(cutout.finishes)
+
+
+def _finish_pictures(finishes: Finishes) -> Iterator[str]:
+    if finishes.edge.mask is not None:
+        yield finishes.edge.mask.sha256
+    for stroke in finishes.strokes:
+        yield from _own_texture(stroke.paint)
+    mount = finishes.mount
+    if mount is not None:
+        yield from _own_texture(mount.paint)
+        yield from _own_texture(None if mount.stroke is None else mount.stroke.paint)

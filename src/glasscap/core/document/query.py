@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from glasscap.core.document.model import Cutout, Item, Job, PhotoRecord, Sheet
+from glasscap.core.document.model import Cutout, Item, Job, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.errors import GlassCapError
 
 
@@ -50,7 +50,7 @@ def photo_record(job: Job, sha256: str) -> PhotoRecord:
 
 def photo_of(job: Job, item: Cutout) -> PhotoRecord | None:
     """Return the record of the photo in a cutout, or None when it has none."""
-    return None if item.content is None else photo_record(job, item.content.sha256)
+    return photo_record(job, item.content.sha256) if isinstance(item.content, PhotoContent) else None
 
 
 def fresh_ids(job: Job, count: int) -> list[str]:

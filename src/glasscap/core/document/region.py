@@ -4,12 +4,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glasscap.core.document.model import Cutout, Shape
+from glasscap.core.document.model import Cutout, PaintContent, Shape
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.outline import Outline, Points, transform
 from glasscap.core.geometry.polygon import clip_convex, oriented
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.library.table import find_shape
+
+# Output px a shape may stand over its photo's border before that is clipped: a third of a level.
+_SLACK = 1e-3
+# Half the side of the plane a paint fills, sheet px.
+_EVERYWHERE = 1 << 24
 
 
 @dataclass(frozen=True)
@@ -45,6 +50,21 @@ def shape_outline(shape: Shape, placement: ShapePlacement) -> Outline:
     return outline.transformed(placement.to_sheet)
 
 
+def covers_shape(region: Region, grown: float = 0.0) -> bool:
+    """Whether a shape's frame, grown by some output px, lies on the content (but for what no level shows)."""
+    placement = region.placement
+    if region.shape is None or placement is None:
+        return grown <= 0
+    scale = abs(region.sheet_to_output.determinant) ** 0.5
+    half_width, half_height = placement.width / 2 + grown / scale, placement.height / 2 + grown / scale
+    to_output = region.sheet_to_output.after(placement.to_sheet)
+    to_photo = region.photo_to_output.inverse().after(to_output)
+    slack = _SLACK / abs(region.photo_to_output.determinant) ** 0.5
+    width, height = region.photo_size
+    corners = [to_photo.apply(u * half_width, v * half_height) for u in (-1, 1) for v in (-1, 1)]
+    return all(-slack <= x <= width + slack and -slack <= y <= height + slack for x, y in corners)
+
+
 def photo_quad(photo_to_output: Affine, size: tuple[int, int]) -> Points:
     """Return the four corners of a photo's box in output px, shape (4, 2)."""
     width, height = size
@@ -67,9 +87,16 @@ def region_polygons(region: Region, *, tolerance: float) -> tuple[Points, ...]:
     return (oriented(quad), *(polygon[::-1] for polygon in inside))
 
 
-def cutout_region(cutout: Cutout, photo_size: tuple[int, int], sheet_to_output: Affine) -> Region | None:
-    """Return what a cutout shows, or None when it has nothing to show."""
-    if cutout.content_placement is None:
+def cutout_region(
+    cutout: Cutout, photo_size: tuple[int, int] | None, sheet: tuple[int, int], sheet_to_output: Affine
+) -> Region | None:
+    """Return what a cutout shows, or None when it has nothing to show.
+
+    A paint fills any shape; with the mask off, or around a hole, it fills the sheet.
+    """
+    if isinstance(cutout.content, PaintContent):
+        return _painted_region(cutout, sheet, sheet_to_output)
+    if cutout.content_placement is None or photo_size is None:
         return None
     to_output = sheet_to_output.after(cutout.content_placement.to_sheet(*photo_size))
     shows_all = not cutout.is_masked or cutout.shape is None
@@ -80,3 +107,18 @@ def cutout_region(cutout: Cutout, photo_size: tuple[int, int], sheet_to_output: 
         None if shows_all else cutout.shape_placement,
         sheet_to_output,
     )
+
+
+def _painted_region(cutout: Cutout, sheet: tuple[int, int], sheet_to_output: Affine) -> Region:
+    shape = cutout.shape if cutout.is_masked else None
+    if shape is not None and shape.keeps == "inside":
+        far = Affine.translation(-_EVERYWHERE, -_EVERYWHERE)
+        everywhere = (2 * _EVERYWHERE, 2 * _EVERYWHERE)
+        return Region(sheet_to_output.after(far), everywhere, shape, cutout.shape_placement, sheet_to_output)
+    placement = None if shape is None else cutout.shape_placement
+    return Region(sheet_to_output, sheet, shape, placement, sheet_to_output)
+
+
+def sheet_region(sheet: tuple[int, int], sheet_to_output: Affine) -> Region:
+    """Return the whole of a sheet."""
+    return Region(sheet_to_output, sheet, None, None, sheet_to_output)

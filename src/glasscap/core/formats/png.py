@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 from isal import isal_zlib
 
+from glasscap.core.errors import ExportError
 from glasscap.core.formats.png_filters import adaptive_filtered, up_filtered
 from glasscap.core.raster.pixels import Bytes
 
@@ -39,9 +40,12 @@ def write_png(
     """Encode straight RGBA of shape (height, width, 4), uint8, as a PNG file.
 
     `progress` is called with the share done (0 to 1), possibly from other threads; it may raise to stop.
+    Raises ExportError for a picture without pixels.
     """
     options = options or PngOptions()
     height, width = rgba.shape[:2]
+    if width == 0 or height == 0:
+        raise ExportError("The picture", "nothing of it is visible", "check inset, opacity and place")
     header = struct.pack(">IIBBBBB", width, height, 8, 6, 0, 0, 0)
     chunks = [_SIGNATURE, _chunk(b"IHDR", header), *_colour_chunks()]
     if options.pixels_per_inch is not None:

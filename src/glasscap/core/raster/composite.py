@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.coverage import Coverage, Ints, expanded
 from glasscap.core.raster.pixels import Bytes
 
 # Shorter runs are gathered together; longer ones copied one by one.
@@ -94,13 +94,6 @@ def _copy_runs(out: Bytes, box: PixelBox, layer: Layer) -> None:
     pixels, to_x, from_x = layer.pixels, box.x0, b.x0
     for row, start, end in zip(y.tolist(), x0.tolist(), x1.tolist(), strict=True):
         out[row - box.y0, start - to_x : end - to_x] = pixels[row - b.y0, start - from_x : end - from_x]
-
-
-def expanded(y: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints]:
-    """Return the single pixels (ys, xs) of runs."""
-    counts = x1 - x0
-    offset = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-    return np.repeat(y, counts), np.repeat(x0, counts) + offset
 
 
 def _solid(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:

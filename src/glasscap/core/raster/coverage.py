@@ -99,6 +99,40 @@ class Coverage:
         plane[self.cell_y - self.box.y0, self.cell_x - self.box.x0] = self.cell_value
         return plane
 
+    def plane(self, box: PixelBox) -> NDArray[np.float32]:
+        """Return the part in a box as a full plane, float32 of the box's shape; 0 outside the window."""
+        out = np.zeros((box.height, box.width), np.float32)
+        r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
+        x0 = np.clip(self.run_x0[r0:r1], box.x0, box.x1) - box.x0
+        x1 = np.clip(self.run_x1[r0:r1], box.x0, box.x1) - box.x0
+        rows = self.run_y[r0:r1] - box.y0
+        if len(rows) > 8 * box.height:
+            ys, xs = expanded(rows, x0, x1)
+            out[ys, xs] = 1.0
+        else:
+            for row, start, end in zip(rows.tolist(), x0.tolist(), x1.tolist(), strict=True):
+                out[row, start:end] = 1.0
+        c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
+        y, x, value = self.cell_y[c0:c1] - box.y0, self.cell_x[c0:c1] - box.x0, self.cell_value[c0:c1]
+        if self.box.x0 < box.x0 or self.box.x1 > box.x1:
+            on = (x >= 0) & (x < box.width)
+            y, x, value = y[on], x[on], value[on]
+        out[y, x] = value
+        return out
+
+    def columns(self, box: PixelBox) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+        """Return which columns of a box are full, and which are untouched, in every row; shape (width,)."""
+        r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
+        x0 = np.clip(self.run_x0[r0:r1] - box.x0, 0, box.width)
+        x1 = np.clip(self.run_x1[r0:r1] - box.x0, 0, box.width)
+        counts = np.bincount(x0, minlength=box.width + 1) - np.bincount(x1, minlength=box.width + 1)
+        full = np.cumsum(counts)[:-1]
+        c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
+        x = self.cell_x[c0:c1] - box.x0
+        x = x[(x >= 0) & (x < box.width)]
+        partial = np.bincount(x, minlength=box.width)[: box.width]
+        return full == box.height, (full == 0) & (partial == 0)
+
     def levels(self) -> tuple[NDArray[np.uint8], PixelBox]:
         """Return coverage as bytes (0 to 255, round half up) in the smallest box that holds it."""
         box = self.visible_box()
@@ -118,6 +152,13 @@ class Coverage:
         box = PixelBox(self.box.x0, y0, self.box.x1, y1)
         cells = (self.cell_y[c0:c1], self.cell_x[c0:c1], self.cell_value[c0:c1])
         return Coverage(box, *cells, self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1])
+
+
+def expanded(y: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints]:
+    """Return the single pixels (ys, xs) of runs."""
+    counts = x1 - x0
+    offset = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
+    return np.repeat(y, counts), np.repeat(x0, counts) + offset
 
 
 def cover(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:

@@ -5,19 +5,26 @@ from collections.abc import Callable
 
 import numpy as np
 
-from glasscap.core.document.region import Region, region_polygons
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.composite import Layer, composite
-from glasscap.core.raster.coverage import Coverage, cover
 from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.pixels import Bytes, Picture, visible_box
 from glasscap.core.raster.resample import Pyramid, Quality, sample
+from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.plan import FLATNESS, Part, Plan, part_bounds
+from glasscap.core.render.plan import Plan
+from glasscap.core.render.planar import straight_bytes
+from glasscap.core.render.spans import write_spans
+from glasscap.core.render.weights import region_coverage
 
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
+# Rows at a time with finishes: what is in work stays in the processor's cache.
+_FINE_ROWS = 64
+_STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
 
 
@@ -47,10 +54,12 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
     PhotoError
         If a photo is missing or cannot be decoded.
     """
+    if not all(part.is_plain for part in plan.parts):
+        return _finished(plan, photos, cache, check)
     shown = [p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty]
     box = trimmed_box(plan, cache)
     out = np.zeros((box.height, box.width, 4), np.uint8)
-    stages = [_Stage(part, photos.pyramid(part.photo), box, plan.quality, cache) for part in shown]
+    stages = [_Stage(part, photos.pyramid(part.photo), box, plan.quality, cache) for part in shown if part.photo]
     for y0, y1 in _bands(box, stages):
         check()
         band = PixelBox(box.x0, y0, box.x1, y1)
@@ -63,13 +72,68 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
     return picture.cut(visible_box(picture))
 
 
+def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None]) -> Picture:
+    """Render parts with finishes band by band."""
+    shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
+    parts = _prepared(shown, plan, photos, cache)
+    box = _seen_box(plan, parts) if plan.is_trimmed else plan.box
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    for y0 in range(box.y0, box.y1, _FINE_ROWS):
+        check()
+        band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
+        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, straight_bytes)
+    return Picture(out, box.x0, box.y0)
+
+
+def _prepared(shown: tuple[Part, ...], plan: Plan, photos: PhotoSource, cache: ValueCache) -> list[FinishedPart]:
+    return [FinishedPart(p, plan.box, photos, plan.quality, cache) for p in shown]
+
+
+def _seen_box(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
+    """Return the smallest box outside which every alpha rounds to 0: strips are looked at from each side."""
+
+    def seen(strip: PixelBox, axis: int) -> np.ndarray:
+        out = np.zeros((strip.height, strip.width, 4), np.uint8)
+        write_spans(out, strip, parts, straight_bytes)
+        return np.asarray((out[..., 3] > 0).any(axis=axis))
+
+    x0, y0, x1, y1 = plan.box
+    y0 = _first_seen(y0, y1, lambda a, b: seen(PixelBox(x0, a, x1, b), 1))
+    if y0 == y1:
+        return PixelBox(x0, y0, x0, y0)
+    y1 = -_first_seen(-y1, -y0, lambda a, b: seen(PixelBox(x0, -b, x1, -a), 1)[::-1])
+    x0 = _first_seen(x0, x1, lambda a, b: seen(PixelBox(a, y0, b, y1), 0))
+    x1 = -_first_seen(-x1, -x0, lambda a, b: seen(PixelBox(-b, y0, -a, y1), 0)[::-1])
+    return PixelBox(x0, y0, x1, y1)
+
+
+def _first_seen(start: int, end: int, look: Callable[[int, int], np.ndarray]) -> int:
+    """Return the first line with something in it, looking at ever wider strips; `end` when there is none."""
+    size = _STRIP_LINES
+    while start < end:
+        stop = min(start + size, end)
+        found = np.flatnonzero(look(start, stop))
+        if len(found):
+            return start + int(found[0])
+        start, size = stop, size * 2
+    return end
+
+
 def picture_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
     """Return exactly the box `render` gives; renders only where own alpha must be seen. Raises PhotoError."""
-    opaque = all(photos.pyramid(part.photo).photo.is_opaque for part in plan.parts)
+    if not all(part.is_plain for part in plan.parts):
+        final = dataclasses.replace(plan, quality="final")
+        return cache.get(("box", final), lambda: _finished_box(final, photos, cache), lambda box: 64)
+    opaque = all(photos.pyramid(part.photo).photo.is_opaque for part in plan.parts if part.photo)
     if not plan.is_trimmed or (opaque and len(plan.parts) == 1):
         return trimmed_box(plan, cache)
     final = dataclasses.replace(plan, quality="final")
     return cache.get(("box", final), lambda: render(final, photos, cache).box, lambda box: 64)
+
+
+def _finished_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
+    shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
+    return _seen_box(plan, _prepared(shown, plan, photos, cache)) if plan.is_trimmed else plan.box
 
 
 def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:
@@ -83,15 +147,6 @@ def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:
         threshold = faintest / part.opacity
         box = box.union(region_coverage(part.region, plan.box, cache).visible_box(threshold))
     return box
-
-
-def region_coverage(region: Region, box: PixelBox, cache: ValueCache) -> Coverage:
-    """Return the coverage of a region in a window, kept in the cache."""
-    return cache.get(
-        ("coverage", region, box),
-        lambda: cover(region_polygons(region, tolerance=FLATNESS), box),
-        lambda c: c.nbytes,
-    )
 
 
 def _bands(box: PixelBox, stages: "list[_Stage]") -> list[tuple[int, int]]:
@@ -132,6 +187,7 @@ class _Stage:
     def _cached_warp(self, wanted: PixelBox) -> tuple[Bytes, PixelBox]:
         """Return a preview's warp; kept, so that a frame in which the photo rests does not warp it again."""
         to_output = self._part.region.photo_to_output
+        assert self._part.photo is not None
         key = ("warp", self._part.photo.sha256, id(self._pyramid), to_output)
         kept = self._cache.peek(key)
         if kept is not None and kept[1].holds(wanted):

@@ -7,31 +7,35 @@ from typing import Literal
 
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet
-from glasscap.core.document.placement import whole_pixel_shift
-from glasscap.core.document.query import photo_of
-from glasscap.core.document.region import Region, cutout_region, photo_quad, region_polygons, shape_polygons
+from glasscap.core.document.at_work import working, working_adjustments
+from glasscap.core.document.finishes import AS_SHOT, Adjustments, Finishes, Lights
+from glasscap.core.document.model import (
+    Cutout,
+    Job,
+    PaintContent,
+    PhotoBackdrop,
+    PhotoContent,
+    PhotoRecord,
+    Sheet,
+    finish_pictures,
+    library_shape,
+)
+from glasscap.core.document.mounts import mount_frame
+from glasscap.core.document.paint import Paint, TexturePaint
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement, whole_pixel_shift
+from glasscap.core.document.query import photo_of, photo_record
+from glasscap.core.document.region import Region, cutout_region, shape_polygons, sheet_region
 from glasscap.core.errors import ExportError
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import Affine, Box, PixelBox
 from glasscap.core.raster.resample import Quality
+from glasscap.core.render.bounds import part_bounds
+from glasscap.core.render.part import FLATNESS, Part
 
 Crop = Literal["visible", "shape", "sheet"]
 CROPS: tuple[Crop, ...] = ("visible", "shape", "sheet")
 
-# Output px: curves flattened finer than this differ by less than a level even at 1900 px radius.
-FLATNESS = 1 / 512
 LARGEST_PICTURE_PX = 1_000_000_000
-
-
-@dataclass(frozen=True)
-class Part:
-    """One cutout in a plan: a photo seen through a region; `cutout_id` names whose it is."""
-
-    photo: PhotoRecord
-    region: Region
-    opacity: float = 1.0
-    cutout_id: str = ""
 
 
 @dataclass(frozen=True)
@@ -47,19 +51,88 @@ class Plan:
     is_trimmed: bool = False
 
 
-def part_of(job: Job, cutout: Cutout, sheet_to_output: Affine) -> Part | None:
+def part_of(job: Job, sheet: Sheet, cutout: Cutout, sheet_to_output: Affine) -> Part | None:
     """Return the part a cutout plays, or None when it shows nothing."""
     photo = photo_of(job, cutout)
-    if photo is None or cutout.is_hidden or cutout.opacity == 0:
+    if cutout.is_hidden or cutout.opacity == 0:
         return None
-    region = cutout_region(cutout, (photo.width, photo.height), sheet_to_output)
-    return None if region is None else Part(photo, region, cutout.opacity, cutout.id)
+    size = None if photo is None else (photo.width, photo.height)
+    region = cutout_region(cutout, size, (sheet.width, sheet.height), sheet_to_output)
+    if region is None:
+        return None
+    content = cutout.content
+    return Part(
+        photo,
+        region,
+        cutout.opacity,
+        cutout.id,
+        content.paint if isinstance(content, PaintContent) else None,
+        working(cutout.finishes),
+        working_adjustments(content.adjustments) if isinstance(content, PhotoContent) else AS_SHOT,
+        tuple(photo_record(job, key) for key in finish_pictures(cutout)),
+        _mount_part(job, cutout, photo, sheet_to_output),
+    )
+
+
+def _mount_part(job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_output: Affine) -> Part | None:
+    """Return the plate behind a cutout: a painted rectangle with its own stroke and shadow."""
+    mount = cutout.finishes.mount
+    if mount is None or not mount.is_on or mount.opacity == 0:
+        return None
+    frame = mount_frame(mount, cutout, photo)
+    if frame is None:
+        return None
+    finishes = Finishes(
+        strokes=() if mount.stroke is None else (mount.stroke,),
+        lights=Lights(shadows=() if mount.shadow is None else (mount.shadow,)),
+    )
+    plate = Cutout(
+        cutout.id,
+        cutout.name,
+        PaintContent(mount.paint),
+        shape=library_shape("rectangle", corner=mount.corner),
+        shape_placement=frame,
+    )
+    region = cutout_region(plate, None, (1, 1), sheet_to_output)
+    assert region is not None
+    pictures = tuple(photo_record(job, key) for key in finish_pictures(cutout))
+    return Part(None, region, mount.opacity, cutout.id, mount.paint, working(finishes), pictures=pictures)
+
+
+def _backdrop_part(job: Job, sheet: Sheet, sheet_to_output: Affine) -> Part | None:
+    """Return what lies beneath everything on a sheet."""
+    backdrop, size = sheet.backdrop, (sheet.width, sheet.height)
+    if backdrop is None:
+        return None
+    if not isinstance(backdrop, PhotoBackdrop):
+        pictures: tuple[PhotoRecord, ...] = ()
+        if isinstance(backdrop, TexturePaint) and backdrop.is_own:
+            pictures = (photo_record(job, backdrop.texture),)
+        return Part(None, sheet_region(size, sheet_to_output), paint=backdrop, pictures=pictures)
+    photo = photo_record(job, backdrop.sha256)
+    scale = max(sheet.width / photo.width, sheet.height / photo.height) * backdrop.zoom
+    placed = ContentPlacement(sheet.width / 2, sheet.height / 2, scale, scale)
+    region = Region(
+        sheet_to_output.after(placed.to_sheet(photo.width, photo.height)),
+        (photo.width, photo.height),
+        library_shape("rectangle"),
+        ShapePlacement(sheet.width / 2, sheet.height / 2, sheet.width, sheet.height),
+        sheet_to_output,
+    )
+    return Part(photo, region, cutout_id=sheet.id, adjustments=Adjustments(blur=backdrop.blur))
+
+
+def on_backdrop(plan: Plan, paint: Paint, box: PixelBox) -> Plan:
+    """Return a plan over a paint that fills `box`, the picture's box from now on."""
+    region = sheet_region((box.width, box.height), Affine.translation(box.x0, box.y0))
+    return Plan(box, (Part(None, region, paint=paint), *plan.parts), plan.quality)
 
 
 def plan_view(job: Job, sheet: Sheet, sheet_to_output: Affine, box: PixelBox, quality: Quality) -> Plan:
     """Plan any window of a sheet at any scale."""
-    parts = (part_of(job, item, sheet_to_output) for item in sheet.items)
-    return Plan(box, tuple(p for p in parts if p is not None), quality)
+    parts = (part_of(job, sheet, item, sheet_to_output) for item in sheet.items)
+    backdrop = _backdrop_part(job, sheet, sheet_to_output)
+    return Plan(box, tuple(p for p in (backdrop, *parts) if p is not None), quality)
 
 
 def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1.0) -> Plan:
@@ -99,7 +172,7 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     to_output = Affine.scaling(scale)
     if crop != "sheet":
         shown = _on_pixel_lines(shown, scale)
-    part = part_of(job, shown, to_output)
+    part = part_of(job, sheet, shown, to_output)
     if part is None:
         raise ExportError(cutout.name, "there is no photo to show", "drop a photo on it")
     if crop == "sheet":
@@ -107,18 +180,6 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     if crop == "shape" and shown.shape_placement is not None:
         return _checked(Plan(_shape_box(shown, scale), (part,)), cutout.name)
     return _checked(Plan(part_bounds(part), (part,), is_trimmed=crop == "visible"), cutout.name)
-
-
-def part_bounds(part: Part) -> PixelBox:
-    """Return a box that holds every visible pixel of a part."""
-    region = part.region
-    if region.shape is not None and region.shape.keeps == "inside":
-        flat = region_polygons(region, tolerance=FLATNESS)
-    else:
-        flat = (photo_quad(region.photo_to_output, region.photo_size),)
-    if not any(len(p) for p in flat):
-        return PixelBox(0, 0, 0, 0)
-    return bounds(flat).rounded_out()
 
 
 def _check_scale(scale: float) -> None:

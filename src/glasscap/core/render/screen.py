@@ -11,19 +11,24 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.document.placement import frame_box
-from glasscap.core.document.region import Region, region_polygons, shape_polygons
+from glasscap.core.document.region import Region, covers_shape, region_polygons, shape_polygons
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Ints, cover
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.raster.resample import Pyramid, sample_for_screen
+from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.content import screen_warp
+from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.plan import FLATNESS, Part, Plan
+from glasscap.core.render.plan import Plan
+from glasscap.core.render.planar import premultiplied_bytes
+from glasscap.core.render.spans import write_spans
 
+# Rows at a time with finishes.
+_FINE_ROWS = 64
 _NOTHING = PixelBox(0, 0, 0, 0)
-# Device px a shape may stand over its photo's border before that is clipped: a third of a level.
-_SLACK = 1e-3
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,7 +70,7 @@ class Frame:
 
 def screen_frame(plan: Plan, photos: PhotoSource, cache: ValueCache) -> Frame | None:
     """Return a plan's parts composed, or None when nothing is seen. Raises PhotoError."""
-    seen = [(p, _seen_box(p.region, plan.box)) for p in plan.parts]
+    seen = [(p, _part_box(p, plan.box)) for p in plan.parts]
     box = _NOTHING
     for _, part_box in seen:
         box = box.union(part_box)
@@ -83,8 +88,10 @@ def screen_frame(plan: Plan, photos: PhotoSource, cache: ValueCache) -> Frame | 
 def ghost_frame(part: Part, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Frame | None:
     """Return what a part's shape hides of its photo, or None. Raises PhotoError."""
     region = part.region
+    if part.photo is None or region.shape is None:
+        return None
     box = _photo_box(region).intersection(view)
-    if box.is_empty or region.shape is None:
+    if box.is_empty:
         return None
     inside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="inside"))
     if region.shape.keeps == "outside":
@@ -104,8 +111,35 @@ def _masked_frame(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource
 
 def _top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
     """Return one part's premultiplied pixels in its box."""
+    if not part.is_plain:
+        return _finished_top(part, box, view, photos, cache)
     top = _masked_frame(part, box, view, photos, cache).rgba
     return top if part.opacity == 1.0 else np.asarray(cv2.convertScaleAbs(top, alpha=part.opacity))
+
+
+def _finished_top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
+    """Return a finished part's pixels; kept in one slot a cutout while nothing of it changes."""
+    is_draft = part.photo is not None and photos.pyramid(part.photo).is_draft
+    key, stamp = ("top", part.cutout_id, part.photo is None), (part, box, view, is_draft)
+    kept: tuple[object, Bytes] | None = cache.peek(key)
+    if kept is not None and kept[0] == stamp:
+        return kept[1]
+    cache.drop(key)
+    prepared = [FinishedPart(part, view, photos, "preview", cache)]
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    for y0 in range(box.y0, box.y1, _FINE_ROWS):
+        band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
+        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, prepared, premultiplied_bytes)
+    cache.put(key, (stamp, out), out.nbytes)
+    return out
+
+
+def _part_box(part: Part, view: PixelBox) -> PixelBox:
+    """Return the device px a part may show."""
+    if part.is_plain:
+        return _seen_box(part.region, view)
+    box = part_bounds(part).intersection(view)
+    return box if not box.is_empty else _NOTHING
 
 
 def _lay_over(below: Bytes, top: Bytes) -> None:
@@ -144,7 +178,7 @@ def _is_upright(to_output: Affine) -> bool:
 def _mask_of(region: Region, view: PixelBox, cache: ValueCache) -> Mask:
     """Return a region's mask: the shape's own while it lies on the photo, so that it outlasts a photo's drag."""
     shape = region.shape
-    if shape is not None and shape.keeps == "inside" and _lies_on_photo(region):
+    if shape is not None and shape.keeps == "inside" and covers_shape(region):
         return _shape_mask(region, view, cache)
     return cache.get(
         ("mask", region, view),
@@ -162,18 +196,6 @@ def _shape_mask(region: Region, view: PixelBox, cache: ValueCache) -> Mask:
         lambda: _mask(shape_polygons(shape, placement, to_output, tolerance=FLATNESS), view),
         lambda m: m.nbytes,
     )
-
-
-def _lies_on_photo(region: Region) -> bool:
-    """Whether the shape's frame lies on the photo (but for what no level shows)."""
-    assert region.placement is not None
-    half_width, half_height = region.placement.width / 2, region.placement.height / 2
-    to_output = region.sheet_to_output.after(region.placement.to_sheet)
-    to_photo = region.photo_to_output.inverse().after(to_output)
-    slack = _SLACK / abs(region.photo_to_output.determinant) ** 0.5
-    width, height = region.photo_size
-    corners = [to_photo.apply(u * half_width, v * half_height) for u in (-1, 1) for v in (-1, 1)]
-    return all(-slack <= x <= width + slack and -slack <= y <= height + slack for x, y in corners)
 
 
 def _mask(flat: tuple[Points, ...], view: PixelBox) -> Mask:
@@ -212,15 +234,6 @@ def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Byte
 
 
 def _warp(part: Part, wanted: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
-    """Return the photo's pixels in a box; warps are kept, for the ghost and for frames where it rests."""
-    pyramid: Pyramid = photos.pyramid(part.photo)
-    # One slot a cutout: what a drag leaves behind makes room for the next frame at once.
-    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft, part.region.photo_to_output)
-    kept: tuple[object, Bytes, PixelBox] | None = cache.peek(key)
-    if kept is None or kept[0] != stamp or not kept[2].holds(wanted):
-        cache.drop(key)
-        pixels = sample_for_screen(pyramid, part.region.photo_to_output, wanted)
-        cache.put(key, (stamp, pixels, wanted), pixels.nbytes)
-        return pixels
-    _, pixels, box = kept
-    return pixels[wanted.y0 - box.y0 : wanted.y1 - box.y0, wanted.x0 - box.x0 : wanted.x1 - box.x0]
+    """Return the photo's pixels in a box."""
+    assert part.photo is not None
+    return screen_warp(part, photos.pyramid(part.photo), wanted, cache).part(wanted)

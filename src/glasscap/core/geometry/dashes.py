@@ -1,0 +1,147 @@
+"""Dashes along a closed polyline: pattern and offset as SVG `stroke-dasharray` and `-dashoffset`."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from glasscap.core.geometry.offset import polygons_of, quarter_segments
+from glasscap.core.geometry.outline import Points
+
+Cap = Literal["butt", "round", "square"]
+_MOST_DASHES = 20_000
+_SHORTEST = 1e-9
+
+
+def path_length(polygon: Points) -> float:
+    """Return the length of a closed polyline of shape (n, 2)."""
+    return float(np.hypot(*(np.roll(polygon, -1, axis=0) - polygon).T).sum())
+
+
+def fitted_pattern(pattern: tuple[float, ...], length: float, *, is_even: bool) -> tuple[float, ...]:
+    """Return the pattern an even number of lengths long, stretched to close evenly if asked.
+
+    An odd pattern is repeated to make it even (SVG 2, 13.5.6). The stretch is the smallest that lets a whole
+    number of patterns fill `length`.
+
+    Examples
+    --------
+    >>> fitted_pattern((14.0, 7.0), 100.0, is_even=True)
+    (13.333333333333332, 6.666666666666666)
+    """
+    whole = pattern * (1 + len(pattern) % 2)
+    total = sum(whole)
+    if not is_even or total <= 0 or length <= 0:
+        return whole
+    factor = length / (max(1, round(length / total)) * total)
+    return tuple(v * factor for v in whole)
+
+
+def dash_spans(pattern: tuple[float, ...], offset: float, length: float) -> list[tuple[float, float]]:
+    """Return (start, end) of every dash along a closed path; one that crosses the start runs on past the end."""
+    total = sum(pattern)
+    if total <= 0 or length <= 0 or length / total * (len(pattern) / 2) > _MOST_DASHES:
+        return [(0.0, length)]
+    place = -math.fmod(offset, total)
+    if place > 0:
+        place -= total
+    spans: list[tuple[float, float]] = []
+    while place < length:
+        for index, size in enumerate(pattern):
+            is_seen = place + size > 0 or (size == 0 and place == 0)
+            if index % 2 == 0 and is_seen and place < length:
+                spans.append((max(place, 0.0), min(place + size, length)))
+            place += size
+    if len(spans) > 1 and spans[0][0] == 0.0 and abs(spans[-1][1] - length) < 1e-9:
+        spans[0] = (spans.pop()[0], spans[0][1] + length)
+    return spans
+
+
+def dash_polygons(
+    polygons: tuple[Points, ...],
+    pattern: tuple[float, ...],
+    *,
+    offset: float,
+    width: float,
+    cap: Cap,
+    is_even: bool,
+    tolerance: float,
+) -> tuple[Points, ...]:
+    """Return regions that hold the dashes of every contour, a little wider than the stroke.
+
+    Parameters
+    ----------
+    polygons : tuple of float64 arrays, shape (n, 2)
+        The middle line of the stroke.
+    pattern : tuple of float
+        Lengths of dash and gap in turn.
+    offset : float
+        Where in the pattern the path begins.
+    width : float
+        The stroke's width; the regions reach one unit farther on both sides, for the band itself cuts them.
+    cap : "butt", "round" or "square"
+    is_even : bool
+        Whether the pattern is stretched to close.
+    tolerance : float
+
+    Returns
+    -------
+    tuple of float64 arrays, shape (n, 2)
+    """
+    found: list[BaseGeometry] = []
+    for polygon in polygons:
+        path = _Path.of(polygon)
+        fitted = fitted_pattern(pattern, path.length, is_even=is_even)
+        lengthen = width / 2 if cap == "square" else 0.0
+        spans = dash_spans(fitted, offset, path.length)
+        lines = [path.piece(start - lengthen, end + lengthen) for start, end in spans]
+        bodies = [shapely.LineString(line) for line in lines if np.ptp(line, axis=0).max() > _SHORTEST]
+        if bodies:
+            strips = shapely.buffer(np.array(bodies), width / 2 + 1, cap_style="flat", join_style="mitre")
+            found += np.atleast_1d(strips).tolist()
+        if cap == "round" and lines:
+            ends = np.array(shapely.points(np.concatenate([line[[0, -1]] for line in lines])))
+            discs = shapely.buffer(ends, width / 2, quad_segs=quarter_segments(width / 2, tolerance))
+            found += np.atleast_1d(discs).tolist()
+    if cap != "butt":
+        return polygons_of(shapely.union_all(found)) if found else ()
+    # Dashes with butt caps never meet.
+    return tuple(ring for region in found for ring in polygons_of(region))
+
+
+@dataclass(frozen=True, eq=False)
+class _Path:
+    """A closed polyline that repeats for ever, its corners by the length up to them."""
+
+    points: Points
+    at: Points
+    length: float
+
+    @classmethod
+    def of(cls, polygon: Points) -> "_Path":
+        closed = np.concatenate([polygon, polygon[:1]])
+        steps = np.hypot(*np.diff(closed, axis=0).T)
+        fresh = np.concatenate([[True], steps > 0])
+        at = np.concatenate([[0.0], np.cumsum(steps)])[fresh]
+        closed, length = closed[fresh], float(at[-1])
+        return cls(np.concatenate([closed, closed[1:]]), np.concatenate([at, at[1:] + length]), length)
+
+    def piece(self, start: float, end: float) -> Points:
+        """Return the part between two lengths, once round at most."""
+        shift = math.floor(start / self.length) * self.length
+        start, end = start - shift, min(end, start + self.length) - shift
+        first, last = np.searchsorted(self.at, (start, end), side="right")
+        inner = self.points[first:last]
+        ends = [self._point(start), self._point(end)]
+        points = np.concatenate([ends[:1], inner, ends[1:]])
+        fresh = np.concatenate([[True], np.any(np.diff(points, axis=0) != 0, axis=1)])
+        return np.asarray(points[fresh])
+
+    def _point(self, place: float) -> Points:
+        after = min(max(int(np.searchsorted(self.at, place, side="right")), 1), len(self.at) - 1)
+        low, high = self.at[after - 1], self.at[after]
+        share = (place - low) / (high - low)
+        return np.asarray(self.points[after - 1] * (1 - share) + self.points[after] * share)

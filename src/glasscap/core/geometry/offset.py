@@ -1,0 +1,126 @@
+"""Parallel outlines: polygons moved outwards or inwards by a distance, corners joined as SVG joins them."""
+
+import math
+from collections.abc import Iterator
+from typing import Literal
+
+import numpy as np
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.polygon import oriented, signed_area
+
+Join = Literal["mitre", "round", "bevel"]
+
+_FEWEST_SEGMENTS, _MOST_SEGMENTS = 8, 400
+# A vertex that turns less (degrees) belongs to a curve: there every join looks the same.
+_SMOOTH_TURN = 12.0
+
+
+def offset_polygons(
+    polygons: tuple[Points, ...],
+    distance: float,
+    *,
+    tolerance: float,
+    join: Join = "round",
+    mitre_limit: float = 4.0,
+) -> tuple[Points, ...]:
+    """Return the outline of all points within `distance` outside (or, negative, deeper than it inside).
+
+    Parameters
+    ----------
+    polygons : tuple of float64 arrays, shape (n, 2)
+        Contours that do not overlap; holes are wound the other way.
+    distance : float
+        Outwards positive, in the polygons' unit.
+    tolerance : float
+        Largest distance of a round corner's chord from its arc.
+    join : "mitre", "round" or "bevel"
+        How corners are joined; a mitre longer than `mitre_limit` widths is bevelled (SVG 2, 13.5.4).
+
+    Returns
+    -------
+    tuple of float64 arrays, shape (n, 2)
+        Wound clockwise on screen, holes the other way; empty when nothing is left.
+    """
+    if distance == 0:
+        return polygons
+    region = region_of(polygons)
+    if region.is_empty:
+        return ()
+    segments = quarter_segments(abs(distance), tolerance)
+    if join == "round":
+        moved: BaseGeometry = shapely.buffer(region, distance, quad_segs=segments)
+    else:
+        moved = shapely.buffer(region, distance, quad_segs=segments, join_style="bevel")
+        if join == "mitre":
+            moved = _with_tips(moved, polygons, distance, mitre_limit)
+    return polygons_of(moved)
+
+
+def region_of(polygons: tuple[Points, ...]) -> BaseGeometry:
+    """Return contours as a region, holes cut out of what surrounds them."""
+    rings = [p for p in polygons if len(p) >= 3 and signed_area(p) != 0]
+    solid = [shapely.Polygon(p) for p in rings if signed_area(p) > 0]
+    holes = [shapely.Polygon(p) for p in rings if signed_area(p) < 0]
+    region = shapely.union_all([_valid(p) for p in solid]) if len(solid) != 1 else _valid(solid[0])
+    if holes:
+        region = shapely.difference(region, shapely.union_all([_valid(p) for p in holes]))
+    return region
+
+
+def _valid(polygon: shapely.Polygon) -> BaseGeometry:
+    return polygon if shapely.is_valid(polygon) else shapely.buffer(polygon, 0)
+
+
+def polygons_of(region: BaseGeometry) -> tuple[Points, ...]:
+    """Return a region's contours, clockwise on screen, holes the other way."""
+    found: list[Points] = []
+    for part in _parts(region):
+        found.append(oriented(shapely.get_coordinates(part.exterior)[:-1]))
+        found += [oriented(shapely.get_coordinates(ring)[:-1])[::-1] for ring in part.interiors]
+    return tuple(found)
+
+
+def _parts(region: BaseGeometry) -> Iterator[shapely.Polygon]:
+    for part in shapely.get_parts(region):
+        if isinstance(part, shapely.Polygon) and not part.is_empty:
+            yield part
+
+
+def quarter_segments(distance: float, tolerance: float) -> int:
+    """Return how many chords a quarter turn of that radius needs: sagitta r (1 - cos(step / 2)) <= tolerance."""
+    step = 2 * math.acos(max(1 - tolerance / distance, 0.0)) if tolerance < distance else math.pi
+    return min(max(math.ceil(math.pi / 2 / step), _FEWEST_SEGMENTS), _MOST_SEGMENTS)
+
+
+def _with_tips(
+    moved: BaseGeometry, polygons: tuple[Points, ...], distance: float, mitre_limit: float
+) -> BaseGeometry:
+    """Add the mitre of every corner the offset opens; inwards they are cut away instead."""
+    tips = [tip for p in polygons for tip in _tips(p, distance, mitre_limit)]
+    if not tips:
+        return moved
+    if distance > 0:
+        return shapely.union_all([moved, *tips])
+    return shapely.difference(moved, shapely.union_all(tips))
+
+
+def _tips(polygon: Points, distance: float, mitre_limit: float) -> Iterator[shapely.Polygon]:
+    along = np.roll(polygon, -1, axis=0) - polygon
+    length = np.hypot(along[:, 0], along[:, 1])
+    keep = length > 0
+    corners, along = polygon[keep], along[keep] / length[keep, None]
+    before = np.roll(along, 1, axis=0)
+    turn = np.arctan2(before[:, 0] * along[:, 1] - before[:, 1] * along[:, 0], (before * along).sum(axis=1))
+    opens = (turn > 0) if distance > 0 else (turn < 0)
+    # Mitre length over width is 1 / sin(corner angle / 2) = 1 / cos(turn / 2).
+    ratio = 1 / np.maximum(np.cos(turn / 2), 1e-9)
+    chosen = opens & (np.abs(turn) > math.radians(_SMOOTH_TURN)) & (ratio <= mitre_limit + 1e-9)
+    for index in np.flatnonzero(chosen):
+        first = np.array([before[index, 1], -before[index, 0]]) * distance
+        second = np.array([along[index, 1], -along[index, 0]]) * distance
+        tip = (first + second) / (1 + float(np.dot(first, second)) / distance**2)
+        corner = corners[index]
+        yield shapely.Polygon([corner, corner + first, corner + tip, corner + second])

@@ -1,0 +1,232 @@
+"""The Gaussian of a coverage plane, exact to a fraction of a level at any radius.
+
+Wide blurs are computed on a plane of cells k x k px that holds the mean coverage of each cell exactly; cell
+means add a variance of 1/12 cell^2 and linear enlarging 1/6, so the Gaussian there is given
+sigma'^2 = (sigma/k)^2 - 1/4.
+"""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.resample import Quality
+
+Plane = NDArray[np.float32]
+PlaneMaker = Callable[[PixelBox, float], Plane]
+
+# Cells to a sigma: at 6 the error stays under 0.2 of a level, at 3 under 0.8.
+_CELLS_PER_SIGMA: dict[Quality, float] = {"final": 6.0, "preview": 3.0}
+_REACH = 4.0
+# Variance, in cells, of a cell's mean and linear enlarging together, and of a pixel's coverage alone.
+_OF_CELLS, _OF_COVERAGE = 1 / 4, 1 / 12
+# A grid on which the Gaussian is this wide (cells) or wider leaves under half of 1/512 at a straight edge.
+_FINE_SIGMA = 4.0
+# Cells (px) by which a narrow blur knows where it is full or empty.
+_COARSE = 8
+# A Gaussian narrower than this (px) changes no level.
+_NARROWEST = 0.05
+
+
+def cell_size(sigma: float, quality: Quality) -> int:
+    """Return the side k of the cells, px."""
+    return max(1, math.floor(sigma / _CELLS_PER_SIGMA[quality]))
+
+
+def reach(sigma: float) -> int:
+    """Return how far a blur is felt, px: what lies beyond is under 1e-4."""
+    return math.ceil(_REACH * sigma) + 2
+
+
+def blurred(plane: Plane, sigma: float) -> Plane:
+    """Return a plane blurred by a Gaussian of `sigma` of its own pixels, zero beyond its border."""
+    if sigma < _NARROWEST:
+        return plane
+    kernel = gaussian_kernel(sigma)
+    return np.asarray(cv2.sepFilter2D(plane, cv2.CV_32F, kernel, kernel, borderType=cv2.BORDER_CONSTANT))
+
+
+def gaussian_kernel(sigma: float) -> NDArray[np.float64]:
+    """Return the Gaussian at whole pixels, normalised, shape (2 n + 1,)."""
+    count = math.ceil(4.5 * sigma) + 1
+    values = np.exp(-(np.arange(-count, count + 1.0) ** 2) / (2 * sigma * sigma))
+    return np.asarray(values / values.sum())
+
+
+@dataclass(frozen=True, eq=False)
+class SoftPlane:
+    """A blurred plane on cells of k px, outside of which it is 0.
+
+    Attributes
+    ----------
+    cells : float32 array, shape (h, w)
+        0 to 1.
+    box : PixelBox
+        What the cells span, px, a multiple of k each way.
+    k : int
+    """
+
+    cells: Plane
+    box: PixelBox
+    k: int
+
+    def __post_init__(self) -> None:
+        self.cells.flags.writeable = False
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held."""
+        return self.cells.nbytes
+
+    def band(self, box: PixelBox) -> Plane:
+        """Return the plane in a box, linearly enlarged; float32, shape of the box."""
+        x, y = box.x0 - self.box.x0, box.y0 - self.box.y0
+        k = self.k
+        if k == 1:
+            return self._cells_in(y, y + box.height, x, x + box.width)
+        c0, r0 = math.floor((x + 0.5) / k - 0.5), math.floor((y + 0.5) / k - 0.5)
+        c1, r1 = math.ceil((x + box.width) / k + 0.5) + 1, math.ceil((y + box.height) / k + 0.5) + 1
+        part = self._cells_in(r0, r1, c0, c1)
+        xs = (np.arange(box.width) + x + 0.5) / k - 0.5 - c0
+        ys = (np.arange(box.height) + y + 0.5) / k - 0.5 - r0
+        return _interpolated(_interpolated(part.T, xs).T, ys)
+
+    def _cells_in(self, r0: int, r1: int, c0: int, c1: int) -> Plane:
+        rows, columns = self.cells.shape
+        if r0 >= 0 and c0 >= 0 and r1 <= rows and c1 <= columns:
+            return self.cells[r0:r1, c0:c1]
+        out = np.zeros((r1 - r0, c1 - c0), np.float32)
+        y0, y1, x0, x1 = max(r0, 0), min(r1, rows), max(c0, 0), min(c1, columns)
+        if y1 > y0 and x1 > x0:
+            out[y0 - r0 : y1 - r0, x0 - c0 : x1 - c0] = self.cells[y0:y1, x0:x1]
+        return out
+
+    def is_full(self, box: PixelBox) -> NDArray[np.bool_]:
+        """Return which columns of a box are all but 1 in every row, shape (box width,)."""
+        return self._columns(box, lambda rows: rows.min(axis=0) > 1 - 1 / 1024)
+
+    def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
+        """Return which columns of a box are all but 0 in every row, shape (box width,)."""
+        return self._columns(box, lambda rows: rows.max(axis=0) < 1 / 2048)
+
+    def _columns(self, box: PixelBox, test: Callable[[Plane], NDArray[np.bool_]]) -> NDArray[np.bool_]:
+        k = self.k
+        x, y = box.x0 - self.box.x0, box.y0 - self.box.y0
+        if k == 1:
+            return test(self._cells_in(y, y + box.height, x, x + box.width))
+        c0, r0 = math.floor((x + 0.5) / k - 0.5), math.floor((y + 0.5) / k - 0.5)
+        c1, r1 = math.ceil((x + box.width) / k + 0.5) + 1, math.ceil((y + box.height) / k + 0.5) + 1
+        good = test(self._cells_in(r0, r1, c0, c1))
+        # A column is as its two neighbouring cells are.
+        place = np.floor((np.arange(box.width) + x + 0.5) / k - 0.5).astype(np.int64) - c0
+        return np.asarray(good[place] & good[place + 1])
+
+
+def _interpolated(plane: Plane, places: NDArray[np.float64]) -> Plane:
+    low = np.clip(np.floor(places).astype(np.int64), 0, len(plane) - 2)
+    share = (places - low).astype(np.float32)[:, None]
+    a, b = plane[low], plane[low + 1]
+    b -= a
+    b *= share
+    b += a
+    return np.asarray(b)
+
+
+class FineSoftPlane:
+    """A narrow blur, computed where it is asked for on a grid fine enough for the Gaussian (see `soften`)."""
+
+    def __init__(self, make: PlaneMaker, window: PixelBox, sigma: float, *, is_of_pixels: bool) -> None:
+        self._make, self._sigma, self._far = make, sigma, reach(sigma)
+        finer = 1 if is_of_pixels else max(1, math.ceil(_FINE_SIGMA / max(sigma, _NARROWEST)))
+        # An odd number, so that one fine cell has the pixel's centre; past 9 nothing is seen of it.
+        self._finer = min(finer + 1 - finer % 2, 9)
+        variance = (sigma * self._finer) ** 2 - (0.0 if is_of_pixels else _OF_COVERAGE)
+        self._inner = math.sqrt(max(variance, 0.0))
+        wide = PixelBox(
+            window.x0 - self._far, window.y0 - self._far, window.x1 + self._far, window.y1 + self._far
+        )
+        self._origin = (wide.x0 // _COARSE, wide.y0 // _COARSE)
+        cells = PixelBox(*self._origin, wide.x1 // _COARSE + 2, wide.y1 // _COARSE + 2)
+        self._coarse = make(cells, _COARSE)
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held."""
+        return self._coarse.nbytes
+
+    def band(self, box: PixelBox) -> Plane:
+        """Return the plane in a box; float32, shape of the box."""
+        n, far = self._finer, self._far
+        cells = PixelBox((box.x0 - far) * n, (box.y0 - far) * n, (box.x1 + far) * n, (box.y1 + far) * n)
+        plane = blurred(self._make(cells, 1 / n), self._inner)
+        first = far * n + n // 2
+        return np.ascontiguousarray(plane[first : first + box.height * n : n, first : first + box.width * n : n])
+
+    def is_full(self, box: PixelBox) -> NDArray[np.bool_]:
+        """Return which columns of a box are all but 1 in every row, shape (box width,)."""
+        return self._columns(box, lambda rows: rows.min(axis=0) > 1 - 1e-6)
+
+    def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
+        """Return which columns of a box are all but 0 in every row, shape (box width,)."""
+        return self._columns(box, lambda rows: rows.max(axis=0) < 1e-6)
+
+    def _columns(self, box: PixelBox, test: Callable[[Plane], NDArray[np.bool_]]) -> NDArray[np.bool_]:
+        far, (x, y) = self._far, self._origin
+        rows = slice(max((box.y0 - far) // _COARSE - y, 0), (box.y1 + far) // _COARSE + 1 - y)
+        bad = np.concatenate([[0], np.cumsum(~test(self._coarse[rows]))])
+        columns = np.arange(box.x0, box.x1)
+        low = np.clip((columns - far) // _COARSE - x, 0, len(bad) - 1)
+        high = np.clip((columns + far) // _COARSE + 1 - x, 0, len(bad) - 1)
+        return np.asarray(bad[high] == bad[low])
+
+
+SoftEdge = SoftPlane | FineSoftPlane
+
+
+def soften_edge(
+    make: PlaneMaker, box: PixelBox, sigma: float, quality: Quality, *, is_of_pixels: bool = False
+) -> SoftEdge:
+    """Blur as `soften` does; narrow blurs of final pictures are left until they are asked for."""
+    if quality == "final" and cell_size(sigma, quality) == 1:
+        return FineSoftPlane(make, box, sigma, is_of_pixels=is_of_pixels)
+    return soften(make, box, sigma, quality, is_of_pixels=is_of_pixels)
+
+
+def soften(
+    make: PlaneMaker, box: PixelBox, sigma: float, quality: Quality, *, is_of_pixels: bool = False
+) -> SoftPlane:
+    """Blur what `make` draws.
+
+    Parameters
+    ----------
+    make : callable
+        ``make(cell_box, k)`` returns the mean coverage of cells of k px, float32; cell (row, column) spans
+        rows k row .. k (row + 1) - 1 of the px plane.
+    box : PixelBox
+        Where the blurred plane is wanted, px; what lies around it is drawn as far as it is felt.
+    sigma : float
+        px.
+    quality : "final" or "preview"
+    is_of_pixels : bool
+        Blur the pixels' coverage, as a filter of a finished picture does; else the outline itself, so that
+        a straight edge is the error function of the distance to each pixel's centre.
+
+    Returns
+    -------
+    SoftPlane
+    """
+    k = cell_size(sigma, quality)
+    far = reach(sigma) if sigma >= _NARROWEST else 1
+    cells = PixelBox(
+        (box.x0 - far) // k - 1, (box.y0 - far) // k - 1, -(-(box.x1 + far) // k) + 1, -(-(box.y1 + far) // k) + 1
+    )
+    inner = sigma / k
+    plane = make(cells, k)
+    already = _OF_CELLS if k > 1 else 0.0 if is_of_pixels else _OF_COVERAGE
+    narrowed = inner * inner - already
+    spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+    return SoftPlane(blurred(plane, math.sqrt(max(narrowed, 0.0))), spanned, k)

@@ -1,0 +1,75 @@
+"""Strokes as a partition of the plane: nested offsets of one outline, and what lies between them."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from glasscap.core.document.finishes import Join, Stroke
+
+
+@dataclass(frozen=True)
+class OffsetKey:
+    """One parallel outline: its distance (output px, outwards positive) and how its corners are joined."""
+
+    distance: float
+    join: Join = "round"
+    mitre_limit: float = 4.0
+
+    @property
+    def order(self) -> tuple[float, int]:
+        """Sorts offsets from the innermost outwards; where distances agree, by how much a corner holds."""
+        rank = ("bevel", "round", "mitre").index(self.join)
+        return self.distance, rank if self.distance > 0 else -rank if self.distance < 0 else 0
+
+
+OUTLINE = OffsetKey(0.0)
+
+
+@dataclass(frozen=True)
+class Band:
+    """What lies between two neighbouring offsets, and the strokes (numbers in the list) there, topmost first."""
+
+    inner: OffsetKey
+    outer: OffsetKey
+    strokes: tuple[int, ...]
+    is_inside: bool
+
+
+def offsets_of(stroke: Stroke, scale: float) -> tuple[OffsetKey, OffsetKey]:
+    """Return the inner and outer offset of a stroke in output px."""
+    low, high = stroke.band
+    keys = (OffsetKey(v * scale, stroke.join, stroke.mitre_limit) if v else OUTLINE for v in (low, high))
+    inner, outer = keys
+    return inner, outer
+
+
+def bands_of(strokes: tuple[Stroke, ...], scale: float) -> tuple[Band, ...]:
+    """Return the elementary bands of strokes that are on, from the innermost outwards.
+
+    The outline itself is always one of the borders, so that every band lies inside or outside of it.
+    """
+    spans = {n: offsets_of(s, scale) for n, s in enumerate(strokes) if s.is_on and s.width > 0}
+    keys = sorted({OUTLINE, *(key for span in spans.values() for key in span)}, key=lambda k: k.order)
+    place = {key: index for index, key in enumerate(keys)}
+    return tuple(
+        Band(
+            inner,
+            outer,
+            tuple(n for n, (low, high) in spans.items() if place[low] <= index < place[high]),
+            index < place[OUTLINE],
+        )
+        for index, (inner, outer) in enumerate(pairwise(keys))
+    )
+
+
+def solid_spans(bands: tuple[Band, ...]) -> list[tuple[OffsetKey | None, OffsetKey]]:
+    """Return what content and strokes fill together, as (inner, outer) offsets; None: from the very inside."""
+    first = bands[0].inner if bands else OUTLINE
+    spans: list[tuple[OffsetKey | None, OffsetKey]] = [(None, first)]
+    for band in bands:
+        if not (band.is_inside or band.strokes):
+            continue
+        if spans[-1][1] == band.inner:
+            spans[-1] = (spans[-1][0], band.outer)
+        else:
+            spans.append((band.inner, band.outer))
+    return spans

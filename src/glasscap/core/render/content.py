@@ -1,0 +1,175 @@
+"""What shows through a part: a photo's pixels at output resolution with its adjustments, or a paint."""
+
+import math
+
+import cv2
+import numpy as np
+
+from glasscap.core.document.finishes import AS_SHOT
+from glasscap.core.document.placement import frame_box
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.gaussian import SoftPlane, soften
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.resample import Pyramid, Quality, sample, sample_for_screen
+from glasscap.core.render.adjust import adjusted
+from glasscap.core.render.bounds import outline_box
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
+from glasscap.core.render.part import Part
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.planar import Planar, planar_of
+
+
+class PhotoPart:
+    """A part's photo as pixels."""
+
+    def __init__(
+        self, part: Part, photos: PhotoSource, window: PixelBox, quality: Quality, cache: ValueCache
+    ) -> None:
+        assert part.photo is not None
+        self._part, self._window, self._quality, self._cache = part, window, quality, cache
+        self._pyramid = photos.pyramid(part.photo)
+        self.is_opaque = self._pyramid.photo.is_opaque
+        changes = part.adjustments
+        self._sigma = changes.blur * part.scale / 2
+        self._is_changed = changes != AS_SHOT
+        self._is_premultiplied = quality == "preview" and not self._is_changed
+        self._soft: tuple[SoftPlane, ...] = ()
+
+    def bytes(self, box: PixelBox) -> Bytes:
+        """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
+        if self._sigma > 0:
+            planes = self.planes(box)
+            return np.ascontiguousarray(np.moveaxis(np.floor(planes + 0.5), 0, -1)).astype(np.uint8)
+        return self._sampled(box)
+
+    def planes(self, box: PixelBox) -> Planar:
+        """Return premultiplied planes, shape (4, h, w)."""
+        if self._sigma > 0:
+            return np.stack([soft.band(box) for soft in self._softened()])
+        rgba = self._sampled(box)
+        return planar_of(rgba, is_premultiplied=self._is_premultiplied, is_opaque=self.is_opaque)
+
+    def _sampled(self, box: PixelBox) -> Bytes:
+        to_output = self._part.region.photo_to_output
+        if self._is_premultiplied:
+            return screen_warp(self._part, self._pyramid, self._window, self._cache).part(box)
+        pixels, where = sample(self._pyramid, to_output, box, self._quality)
+        if where != box:
+            pixels = _padded(pixels, where, box)
+        return adjusted(pixels, self._part.adjustments) if self._is_changed else pixels
+
+    def _softened(self) -> tuple[SoftPlane, ...]:
+        if not self._soft:
+            frame = frame_box(self._part.region.photo_to_output, 0, 0, *self._part.region.photo_size)
+            wanted = self._window.intersection(frame.rounded_out())
+            key = (
+                "photo blur",
+                id(self._pyramid),
+                self._part.region.photo_to_output,
+                self._part.adjustments,
+                wanted,
+                self._quality,
+            )
+            self._soft = self._cache.get(key, lambda: self._blurred(wanted), lambda s: sum(p.nbytes for p in s))
+        return self._soft
+
+    def _blurred(self, wanted: PixelBox) -> tuple[SoftPlane, ...]:
+        """Blur the photo premultiplied; its border's colours run on, so that it does not fade there."""
+        cells: list[Planar] = []
+
+        def drawn(box: PixelBox, k: float) -> Planar:
+            if not cells:
+                to_cells = Affine.scaling(1 / k).after(self._part.region.photo_to_output)
+                pixels, where = sample(self._pyramid, to_cells, box, "preview")
+                if where != box:
+                    pixels = _edge_padded(pixels, where, box)
+                changed = adjusted(pixels, self._part.adjustments)
+                cells.append(planar_of(changed, is_premultiplied=False, is_opaque=self.is_opaque))
+            return cells[0]
+
+        def channel(number: int) -> SoftPlane:
+            return soften(lambda box, k: drawn(box, k)[number], wanted, self._sigma, self._quality)
+
+        return tuple(channel(number) for number in range(4))
+
+
+def _padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    if not where.is_empty:
+        out[where.y0 - box.y0 : where.y1 - box.y0, where.x0 - box.x0 : where.x1 - box.x0] = pixels
+    return out
+
+
+def _edge_padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
+    if where.is_empty:
+        return np.zeros((box.height, box.width, 4), np.uint8)
+    sides = (where.y0 - box.y0, box.y1 - where.y1, where.x0 - box.x0, box.x1 - where.x1)
+    return np.asarray(cv2.copyMakeBorder(pixels, *sides, cv2.BORDER_REPLICATE))
+
+
+class Warp:
+    """A photo's premultiplied pixels of a box of device px."""
+
+    def __init__(self, pixels: Bytes, box: PixelBox) -> None:
+        self.pixels, self.box = pixels, box
+
+    def part(self, wanted: PixelBox) -> Bytes:
+        """Return a box of it; it must lie inside."""
+        b = self.box
+        return self.pixels[wanted.y0 - b.y0 : wanted.y1 - b.y0, wanted.x0 - b.x0 : wanted.x1 - b.x0]
+
+
+def screen_warp(part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCache) -> Warp:
+    """Return a photo's pixels in (at least) a box; kept, for the ghost and for frames where it rests."""
+    assert part.photo is not None
+    # One slot a cutout: what a drag leaves behind makes room for the next frame at once.
+    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft, part.region.photo_to_output)
+    kept: tuple[object, Warp] | None = cache.peek(key)
+    if kept is not None and kept[0] == stamp and kept[1].box.holds(wanted):
+        return kept[1]
+    cache.drop(key)
+    warp = Warp(sample_for_screen(pyramid, part.region.photo_to_output, wanted), wanted)
+    cache.put(key, (stamp, warp), warp.pixels.nbytes)
+    return warp
+
+
+class PaintPart:
+    """A part's paint as pixels."""
+
+    def __init__(self, part: Part, photos: PhotoSource) -> None:
+        assert part.paint is not None
+        self._paint, self._frame = part.paint, content_frame(part)
+        own = part.picture(getattr(part.paint, "texture", ""))
+        self._own = None if own is None else photos.pyramid(own)
+        self.is_opaque = is_opaque_paint(part.paint)
+
+    def bytes(self, box: PixelBox) -> Bytes:
+        """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
+        planes = self.planes(box)
+        return np.ascontiguousarray(np.moveaxis(np.floor(planes + np.float32(0.5)), 0, -1)).astype(np.uint8)
+
+    def planes(self, box: PixelBox) -> Planar:
+        """Return premultiplied planes, shape (4, h, w)."""
+        return paint_planes(self._paint, box, self._frame, self._own)
+
+
+def content_frame(part: Part) -> PaintFrame:
+    """Return what the paint of a part's content is laid out by: the shape's frame, or the whole region."""
+    region, placement = part.region, part.region.placement
+    if region.shape is not None and placement is not None and region.shape.keeps == "inside":
+        to_output = region.sheet_to_output.after(placement.to_sheet)
+        return PaintFrame(to_output, placement.width, placement.height, region.sheet_to_output)
+    box = outline_box(part)
+    scale = math.sqrt(abs(region.sheet_to_output.determinant))
+    to_output = Affine.translation(*box.centre).after(Affine.scaling(scale))
+    return PaintFrame(to_output, box.width / scale, box.height / scale, region.sheet_to_output)
+
+
+def content_of(
+    part: Part, photos: PhotoSource, window: PixelBox, quality: Quality, cache: ValueCache
+) -> PhotoPart | PaintPart:
+    """Return the pixels that show through a part. Raises PhotoError."""
+    if part.photo is not None:
+        return PhotoPart(part, photos, window, quality, cache)
+    return PaintPart(part, photos)

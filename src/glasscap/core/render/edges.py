@@ -1,0 +1,106 @@
+"""The outline of a part after inset and roughness, its parallel outlines and their coverage, kept by value."""
+
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass, replace
+
+from glasscap.core.document.finishes import Edge
+from glasscap.core.document.region import Region, photo_quad, shape_polygons
+from glasscap.core.geometry.offset import offset_polygons
+from glasscap.core.geometry.outline import Points, transform
+from glasscap.core.geometry.polygon import oriented
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.raster.gaussian import Plane
+from glasscap.core.render.bands import OUTLINE, OffsetKey
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.part import FLATNESS
+from glasscap.core.shapes.rough import roughened
+
+# Sheet px: a rough edge is drawn from the same points at every output scale.
+_ROUGH_FLATNESS = 1 / 64
+
+
+@dataclass(frozen=True)
+class EdgeKey:
+    """The values an outline depends on; moving a photo under its shape changes none of them."""
+
+    region: Region
+    edge: Edge
+
+    @classmethod
+    def of(cls, region: Region, edge: Edge) -> "EdgeKey":
+        """Leave out what does not shape the outline."""
+        edge = Edge() if not edge.is_on else edge
+        shaping = Edge(inset=edge.inset, join=edge.join, rough=edge.rough)
+        if region.shape is not None:
+            region = replace(region, photo_to_output=Affine(), photo_size=(1, 1))
+        return cls(region, shaping)
+
+
+class Edges:
+    """Parallel outlines of one part in output px, and their coverage of a window."""
+
+    def __init__(self, region: Region, edge: Edge, window: PixelBox, cache: ValueCache) -> None:
+        self.key, self._window, self._cache = EdgeKey.of(region, edge), window, cache
+        self._known: dict[OffsetKey, Coverage] = {}
+
+    def polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
+        """Return a parallel outline; empty when nothing is left inside."""
+        return self._cache.get(
+            ("outline", self.key, offset), lambda: self._made(offset), lambda flat: sum(p.nbytes for p in flat)
+        )
+
+    def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
+        if offset == OUTLINE:
+            return outline_polygons(self.key.region, self.key.edge)
+        return offset_polygons(
+            self.polygons(),
+            offset.distance,
+            tolerance=FLATNESS,
+            join=offset.join,
+            mitre_limit=offset.mitre_limit,
+        )
+
+    def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
+        """Return a parallel outline's coverage of the window."""
+        if offset not in self._known:
+            self._known[offset] = self._cache.get(
+                ("edge", self.key, offset, self._window),
+                lambda: cover(self.polygons(offset), self._window),
+                lambda c: c.nbytes,
+            )
+        return self._known[offset]
+
+    def kept(self, name: Hashable, make: Callable[[PixelBox], Coverage]) -> Coverage:
+        """Return another coverage of the window that depends on this outline and `name` alone."""
+        key = ("along", self.key, name, self._window)
+        return self._cache.get(key, lambda: make(self._window), lambda c: c.nbytes)
+
+    def cells(self, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
+        """Return the mean coverage of cells of k px, float32 of the box's shape (box in cells)."""
+        scaled = tuple(p / k for p in self.polygons(offset))
+        return cover(scaled, box).plane(box)
+
+
+def outline_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
+    """Return a region's outline (the shape's, or the photo's box without one), inset and roughened, output px."""
+    scale = abs(region.sheet_to_output.determinant) ** 0.5
+    inwards = -1.0 if region.shape is not None and region.shape.keeps == "outside" else 1.0
+    rough = edge.rough if edge.rough is not None and edge.rough.is_on and edge.rough.amount > 0 else None
+    if rough is None:
+        return _inset(_plain(region, FLATNESS), edge, edge.inset * scale * inwards, FLATNESS)
+    to_sheet = region.sheet_to_output.inverse()
+    on_sheet = replace(region, sheet_to_output=Affine(), photo_to_output=to_sheet.after(region.photo_to_output))
+    flat = _inset(_plain(on_sheet, _ROUGH_FLATNESS), edge, edge.inset * inwards, _ROUGH_FLATNESS)
+    moved = roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed)
+    return tuple(transform(p, region.sheet_to_output) for p in moved)
+
+
+def _plain(region: Region, tolerance: float) -> tuple[Points, ...]:
+    if region.shape is None or region.placement is None:
+        return (oriented(photo_quad(region.photo_to_output, region.photo_size)),)
+    return shape_polygons(region.shape, region.placement, region.sheet_to_output, tolerance=tolerance)
+
+
+def _inset(flat: tuple[Points, ...], edge: Edge, distance: float, tolerance: float) -> tuple[Points, ...]:
+    return offset_polygons(flat, -distance, tolerance=tolerance, join=edge.join)

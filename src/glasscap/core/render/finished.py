@@ -1,0 +1,99 @@
+"""A part with its finishes, as premultiplied planes of any box.
+
+The body is a partition: photo and strokes share each pixel by the areas of nested offsets of one outline, so
+alpha is exactly full at every joint. Light falls on it, shadows lie beneath it, a mount beneath those.
+"""
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.resample import Quality
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.content import content_of
+from glasscap.core.render.lights import BevelPlanes, casts_of
+from glasscap.core.render.part import Part
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.planar import Planar, Plane, lay_under
+from glasscap.core.render.stroke_paint import StrokePaint
+from glasscap.core.render.weights import Weights
+
+_SMALL_CACHE = 16 << 20
+EMPTY, COPIED, COMPUTED = 0, 1, 2
+Columns = NDArray[np.uint8]
+
+
+class FinishedPart:
+    """One part, ready to give its pixels box by box within a window."""
+
+    def __init__(
+        self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
+    ) -> None:
+        self._part = part
+        self.content = content_of(part, photos, window, quality, cache)
+        self._weights = Weights(part, window, photos, quality, cache)
+        self._strokes = [StrokePaint(part, s, self._weights.edges, photos) for s in part.finishes.strokes]
+
+        def alpha(body: Part, box: PixelBox) -> Plane:
+            return FinishedPart(body, box, photos, "preview", ValueCache(_SMALL_CACHE)).alpha(box)
+
+        self._casts = casts_of(part, window, quality, cache, alpha, is_opaque=self.content.is_opaque)
+        bevel, weights = part.lights.bevel, self._weights
+        self._bevel = None
+        if bevel is not None:
+            self._bevel = BevelPlanes(part, bevel, weights.edges, weights.outermost, window, cache)
+        self._mount = None
+        if part.mount is not None:
+            self._mount = FinishedPart(part.mount, window, photos, quality, cache)
+
+    def columns(self, box: PixelBox) -> Columns:
+        """Return for each column of a box whether it is empty, the content's bytes, or must be computed."""
+        full, empty = self._weights.columns(box)
+        if not self.content.is_opaque or self._part.opacity < 1:
+            full = np.zeros_like(full)
+        for cast in self._casts:
+            none = cast.is_empty(box)
+            if cast.is_inner:
+                full = full & none
+            else:
+                empty = empty & none
+        if self._bevel is not None:
+            none = self._bevel.is_empty(box)
+            full, empty = full & none, empty & none
+        if self._mount is not None:
+            empty = empty & (self._mount.columns(box) == EMPTY)
+        out = np.full(box.width, COMPUTED, np.uint8)
+        out[empty] = EMPTY
+        out[full] = COPIED
+        return out
+
+    def planes(self, box: PixelBox) -> Planar:
+        """Return premultiplied planes, shape (4, h, w)."""
+        out = self._body(box)
+        if self._bevel is not None and not self._bevel.is_inner:
+            lay_under(out, self._bevel.beneath(box))
+        for cast in self._casts:
+            if not cast.is_inner:
+                lay_under(out, cast.planes(box, out[3]))
+        if self._mount is not None:
+            lay_under(out, self._mount.planes(box))
+        if self._part.opacity != 1.0:
+            out *= np.float32(self._part.opacity)
+        return out
+
+    def alpha(self, box: PixelBox) -> NDArray[np.float32]:
+        """Return the body's alpha (content and strokes alone), 0 to 1."""
+        return np.asarray(self._body(box)[3] / np.float32(255), np.float32)
+
+    def _body(self, box: PixelBox) -> Planar:
+        weights = self._weights.of(box)
+        out = np.array(self.content.planes(box), np.float32)
+        for cast in self._casts:
+            if cast.is_inner:
+                cast.tint(out, box)
+        out *= weights.content
+        for index, weight in weights.strokes.items():
+            self._strokes[index].add(out, weight, box)
+        if self._bevel is not None and self._bevel.is_inner:
+            self._bevel.light(out, box)
+        return out

@@ -1,0 +1,144 @@
+"""Paint as pixels: flat colours, gradients by formula, textures as endless tiles."""
+
+import math
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
+from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.resample import Pyramid, preview_level
+from glasscap.core.render.path_field import path_field
+from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.textures.tiles import texture_tile
+
+_SHADES = 4096
+
+
+@dataclass(frozen=True, eq=False)
+class PaintFrame:
+    """What a paint is laid out by.
+
+    `to_output` maps the painted frame's own centred px, `width` by `height`, to output px; `sheet_to_output`
+    is what textures follow; `polygons` are the outline for gradients along it, near which (`reach` px) they
+    are painted.
+    """
+
+    to_output: Affine
+    width: float
+    height: float
+    sheet_to_output: Affine
+    polygons: tuple[Points, ...] = ()
+    reach: float = 0.0
+
+
+def solid_colour(paint: Paint) -> tuple[float, float, float, float] | None:
+    """Return a flat paint's premultiplied colour, 0 to 255, or None for one that varies."""
+    if not isinstance(paint, ColourPaint):
+        return None
+    red, green, blue, alpha = rgba_of(paint.colour)
+    return red * alpha / 255, green * alpha / 255, blue * alpha / 255, alpha
+
+
+def is_opaque_paint(paint: Paint) -> bool:
+    """Whether a paint certainly lets nothing through."""
+    if isinstance(paint, ColourPaint):
+        return rgba_of(paint.colour)[3] == 255
+    if isinstance(paint, GradientPaint):
+        return all(rgba_of(s.colour)[3] == 255 for s in paint.stops)
+    return not paint.is_own
+
+
+def paint_planes(paint: Paint, box: PixelBox, frame: PaintFrame, own: Pyramid | None) -> Planar:
+    """Return a paint's premultiplied planes in a box, shape (4, h, w). Raises FinishError."""
+    if isinstance(paint, GradientPaint):
+        return _gradient(paint, box, frame)
+    if isinstance(paint, TexturePaint):
+        return _texture(paint, box, frame, own)
+    colour = np.array(solid_colour(paint), np.float32)
+    return np.broadcast_to(colour[:, None, None], (4, box.height, box.width))
+
+
+def gradient_shades(paint: GradientPaint) -> Planar:
+    """Return 4096 premultiplied colours from the first stop to the last, float32 of shape (4096, 4)."""
+    at = np.array([s.at for s in paint.stops])
+    colours = np.array([rgba_of(s.colour) for s in paint.stops])
+    colours[:, :3] *= colours[:, 3:] / 255
+    places = (np.arange(_SHADES) + 0.5) / _SHADES
+    # Of several stops at one place the first ends what lies before, the last begins what lies after.
+    shades = np.stack([np.interp(places, at + 1e-12 * np.arange(len(at)), c) for c in colours.T], axis=1)
+    return shades.astype(np.float32)
+
+
+def _gradient(paint: GradientPaint, box: PixelBox, frame: PaintFrame) -> Planar:
+    place = _place_along(box, frame) if paint.way == "along" else _place_across(paint, box, frame)
+    index = np.clip(place * _SHADES, 0, _SHADES - 1).astype(np.int32)
+    shades = gradient_shades(paint)
+    return np.stack([shades[:, channel][index] for channel in range(4)])
+
+
+def _place_along(box: PixelBox, frame: PaintFrame) -> Plane:
+    return path_field(frame.polygons, box, math.ceil(frame.reach) + 2)[0]
+
+
+def _place_across(paint: GradientPaint, box: PixelBox, frame: PaintFrame) -> Plane:
+    u, v = _own_coordinates(frame.to_output, box)
+    angle = math.radians(paint.angle)
+    c, s = math.cos(angle), math.sin(angle)
+    if paint.way == "linear":
+        # The line's length is CSS Images 3, 3.1.1: corners get the end colours.
+        length = max(abs(frame.width * c) + abs(frame.height * s), 1e-6)
+        return np.asarray((u * c + v * s) / length + 0.5, np.float32)
+    if paint.way == "radial":
+        far = max(math.hypot(frame.width, frame.height) / 2, 1e-6)
+        return np.asarray(np.hypot(u, v) / far, np.float32)
+    turn = np.arctan2(-u * s + v * c, u * c + v * s) / (2 * math.pi)
+    return np.asarray(turn % 1.0, np.float32)
+
+
+def _own_coordinates(to_output: Affine, box: PixelBox) -> tuple[Plane, Plane]:
+    m = to_output.inverse()
+    x = (np.arange(box.x0, box.x1) + 0.5).astype(np.float64)[None, :]
+    y = (np.arange(box.y0, box.y1) + 0.5).astype(np.float64)[:, None]
+    u, v = m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f
+    return u.astype(np.float32), v.astype(np.float32)
+
+
+def _texture(paint: TexturePaint, box: PixelBox, frame: PaintFrame, own: Pyramid | None) -> Planar:
+    to_output = frame.sheet_to_output.after(Affine.rotation(paint.rotation)).after(Affine.scaling(paint.scale))
+    scale = math.sqrt(abs(to_output.determinant))
+    level = preview_level(scale)
+    if own is not None:
+        tile, size = own.for_screen(level), own.size
+    else:
+        whole = texture_tile(paint.texture)
+        tile, size = _halved(whole, level), (whole.shape[1], whole.shape[0])
+    out = tiled(tile, size, to_output, box)
+    return np.ascontiguousarray(np.moveaxis(out, -1, 0)).astype(np.float32)
+
+
+def _halved(tile: Bytes, level: int) -> Bytes:
+    side = max(1, tile.shape[0] >> level)
+    return tile if level == 0 else np.asarray(cv2.resize(tile, (side, side), interpolation=cv2.INTER_AREA))
+
+
+def tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, box: PixelBox) -> np.ndarray:
+    """Return a tile (uint8 or float32, any channels) repeated without end, seen through a map, in a box.
+
+    `size` is the tile's (width, height) before any reduction, the px `to_output` maps from.
+    """
+    u, v = _own_coordinates(to_output, box)
+    rows, columns = tile.shape[:2]
+    return wrapped(tile, u * np.float32(columns / size[0]), v * np.float32(rows / size[1]))
+
+
+def wrapped(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
+    """Return an endless tile's values at columns `u` and rows `v` (px, centres at halves), linear."""
+    rows, columns = tile.shape[:2]
+    u, v = np.mod(u - np.float32(0.5), columns), np.mod(v - np.float32(0.5), rows)
+    # One row and column more on each side, so that neighbours across the seam are at hand.
+    padded = np.pad(tile, ((1, 2), (1, 2), *((0, 0),) * (tile.ndim - 2)), mode="wrap")
+    return np.asarray(cv2.remap(padded, u + 1, v + 1, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))

@@ -1,0 +1,41 @@
+"""A picture as mask: luminance or alpha of a photo laid over the shape's frame (CSS Masking 1, `mask-type`)."""
+
+import numpy as np
+
+from glasscap.core.document.finishes import PictureMask
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.resample import Quality, sample
+from glasscap.core.render.content import content_frame
+from glasscap.core.render.part import Part
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.planar import Plane, planar_of
+
+# The luminance coefficients of CSS Masking 1, 7.10 (Rec. 709), on encoded values.
+_RED, _GREEN, _BLUE = (np.float32(v / 255) for v in (0.2126, 0.7152, 0.0722))
+
+
+class MaskPlane:
+    """A mask stretched over the shape's frame; outside of it nothing is let through."""
+
+    def __init__(self, part: Part, mask: PictureMask, photos: PhotoSource, quality: Quality) -> None:
+        photo = part.picture(mask.sha256)
+        assert photo is not None
+        self._mask, self._quality, self._pyramid = mask, quality, photos.pyramid(photo)
+        frame = content_frame(part)
+        fit = Affine.scaling(frame.width / photo.width, frame.height / photo.height)
+        self._to_output = frame.to_output.after(fit).after(
+            Affine.translation(-photo.width / 2, -photo.height / 2)
+        )
+
+    def plane(self, box: PixelBox) -> Plane:
+        """Return how much is let through in a box, 0 to 1."""
+        pixels, where = sample(self._pyramid, self._to_output, box, self._quality)
+        out = np.zeros((box.height, box.width), np.float32)
+        if not where.is_empty:
+            part = planar_of(pixels, is_premultiplied=False, is_opaque=self._pyramid.photo.is_opaque)
+            inner = np.s_[where.y0 - box.y0 : where.y1 - box.y0, where.x0 - box.x0 : where.x1 - box.x0]
+            if self._mask.kind == "alpha":
+                out[inner] = part[3] / 255
+            else:
+                out[inner] = part[0] * _RED + part[1] * _GREEN + part[2] * _BLUE
+        return 1 - out if self._mask.is_inverted else out

@@ -1,0 +1,124 @@
+"""What a stroke is painted with, and what dashes and a rough brush leave of it."""
+
+import math
+
+import numpy as np
+
+from glasscap.core.document.finishes import Stroke
+from glasscap.core.geometry.dashes import dash_polygons, path_length
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.render.bands import OUTLINE, OffsetKey
+from glasscap.core.render.content import content_frame
+from glasscap.core.render.edges import Edges
+from glasscap.core.render.paints import PaintFrame, paint_planes, solid_colour, tiled, wrapped
+from glasscap.core.render.part import FLATNESS, Part
+from glasscap.core.render.path_field import path_field
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.textures.tiles import SIDE, grain_tile
+
+# Rows of the brush's tile to a sheet px, and how deep its far side is ragged, in stroke widths.
+_ROWS_PER_PX = 1.6
+_RAGGED = 0.3
+# Sheet px to a px of the chalk's and crayon's tile.
+_TOOTH = 0.6
+
+
+class StrokePaint:
+    """Adds a stroke's colour to premultiplied planes."""
+
+    def __init__(self, part: Part, stroke: Stroke, edges: Edges, photos: PhotoSource) -> None:
+        self._stroke, self._part, self._edges = stroke, part, edges
+        self._colour = solid_colour(stroke.paint)
+        own = part.picture(getattr(stroke.paint, "texture", ""))
+        self._own = None if own is None else photos.pyramid(own)
+
+    def add(self, out: Planar, weight: Plane, box: PixelBox) -> None:
+        """Add the paint, `weight` of each pixel, in place."""
+        if self._colour is not None:
+            for channel, level in enumerate(self._colour):
+                if level:
+                    out[channel] += weight * np.float32(level)
+        elif weight.any():
+            out += paint_planes(self._stroke.paint, box, self._frame(), self._own) * weight
+
+    def _frame(self) -> PaintFrame:
+        frame, scale = content_frame(self._part), self._part.scale
+        low, high = self._stroke.band
+        grown = 2 * max(0.0, high)
+        return PaintFrame(
+            frame.to_output,
+            frame.width + grown,
+            frame.height + grown,
+            frame.sheet_to_output,
+            self._edges.polygons(),
+            max(abs(low), abs(high)) * scale,
+        )
+
+
+class StrokeTexture:
+    """What is left of a stroke by its dashes and its brush, 0 to 1."""
+
+    def __init__(self, part: Part, stroke: Stroke, edges: Edges) -> None:
+        self._part, self._stroke, self._edges = part, stroke, edges
+
+    @staticmethod
+    def is_needed(stroke: Stroke) -> bool:
+        """Whether a stroke has dashes or is drawn by a brush."""
+        return bool(stroke.dashes) or stroke.texture != "smooth"
+
+    def plane(self, box: PixelBox) -> Plane:
+        """Return what is left in a box."""
+        out = np.ones((box.height, box.width), np.float32)
+        if self._stroke.dashes:
+            out *= self._edges.kept(("dashes", self._stroke), self._dash_coverage).plane(box)
+        if self._stroke.texture != "smooth":
+            out *= self._grain(box)
+        return out
+
+    @property
+    def _middle(self) -> float:
+        low, high = self._stroke.band
+        return (low + high) / 2 * self._part.scale
+
+    def _dash_coverage(self, window: PixelBox) -> Coverage:
+        """Return the dashes, measured along the stroke's own middle."""
+        stroke, scale = self._stroke, self._part.scale
+        middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
+        lines = self._edges.polygons(middle) or self._edges.polygons()
+        flat = dash_polygons(
+            lines,
+            tuple(v * scale for v in stroke.dashes),
+            offset=stroke.dash_offset * scale,
+            width=stroke.width * scale,
+            cap=stroke.cap,
+            is_even=stroke.has_even_ends,
+            tolerance=FLATNESS,
+        )
+        return cover(flat, window)
+
+    def _grain(self, box: PixelBox) -> Plane:
+        stroke = self._stroke
+        tile = grain_tile(stroke.texture)
+        shift = Affine.translation(*np.random.default_rng(stroke.seed).uniform(0, SIDE, 2).tolist())
+        if stroke.texture != "brush":
+            to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
+            return np.asarray(tiled(tile, (SIDE, SIDE), to_output, box), np.float32)
+        return self._bristles(box, tile)
+
+    def _bristles(self, box: PixelBox, tile: Plane) -> Plane:
+        """Lay the tile along the outline: columns are length, rows distance; the far side is ragged."""
+        stroke, scale = self._stroke, self._part.scale
+        far = max(abs(v) for v in stroke.band)
+        polygons = self._edges.polygons()
+        share, distance = path_field(polygons, box, math.ceil(far * scale) + 2)
+        length = max((path_length(p) for p in polygons), default=1.0) / scale
+        turns = max(1, round(length / SIDE))
+        phase = np.random.default_rng(stroke.seed).uniform(0, SIDE, 3)
+        along = (share * np.float32(turns * SIDE) + np.float32(phase[0])).astype(np.float32)
+        away = distance / np.float32(scale)
+        bristle = wrapped(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
+        depth = wrapped(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
+        left = np.clip((np.float32(far) - away - depth) / 2 + np.float32(0.5), 0, 1)
+        return np.asarray(bristle * left, np.float32)

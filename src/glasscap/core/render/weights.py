@@ -1,0 +1,215 @@
+"""How much of each pixel the content and each stroke fill."""
+
+from dataclasses import dataclass
+from functools import partial
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.document.region import Region, covers_shape, photo_quad, region_polygons
+from glasscap.core.geometry.polygon import oriented
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.raster.gaussian import SoftEdge, soften_edge
+from glasscap.core.raster.resample import Quality
+from glasscap.core.render.bands import OUTLINE, OffsetKey, bands_of
+from glasscap.core.render.bounds import outer_reach
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.edges import Edges
+from glasscap.core.render.part import FLATNESS, Part
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.picture_mask import MaskPlane
+from glasscap.core.render.planar import Plane
+from glasscap.core.render.stroke_paint import StrokeTexture
+
+Flags = NDArray[np.bool_]
+
+
+@dataclass(frozen=True, eq=False)
+class Shares:
+    """The content's share of each pixel and the strokes' by number, float32, 0 to 1."""
+
+    content: Plane
+    strokes: dict[int, Plane]
+
+
+def region_coverage(region: Region, box: PixelBox, cache: ValueCache) -> Coverage:
+    """Return the coverage of a region in a window, kept in the cache."""
+    return cache.get(
+        ("coverage", region, box),
+        lambda: cover(region_polygons(region, tolerance=FLATNESS), box),
+        lambda c: c.nbytes,
+    )
+
+
+class Weights:
+    """Shares of one part within a window."""
+
+    def __init__(
+        self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
+    ) -> None:
+        self._part, self._window, self._quality, self._cache = part, window, quality, cache
+        edge, region = part.edge, part.region
+        self.edges = Edges(region, edge, window, cache)
+        self.bands = bands_of(part.finishes.strokes, part.scale)
+        self._keeps_inside = region.shape is None or region.shape.keeps == "inside"
+        self._is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
+        self._frame = self._frame_coverage()
+        self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, photos, quality)
+        self._textures = {
+            n: StrokeTexture(part, s, self.edges)
+            for n, s in enumerate(part.finishes.strokes)
+            if StrokeTexture.is_needed(s)
+        }
+        self._fade = self._feather() if edge.feather > 0 else None
+
+    @property
+    def outermost(self) -> OffsetKey:
+        """The offset that holds all strokes and the outline."""
+        return self.bands[-1].outer if self.bands else OUTLINE
+
+    @property
+    def innermost(self) -> OffsetKey:
+        """The offset inside of which no stroke lies."""
+        return self.bands[0].inner if self.bands else OUTLINE
+
+    def _frame_coverage(self) -> Coverage | None:
+        """Return the content's own box, where it may show that it ends."""
+        region = self._part.region
+        if self._is_sharp or region.shape is None:
+            return None
+        if self._keeps_inside and covers_shape(region, outer_reach(self._part)):
+            return None
+        quad = (oriented(photo_quad(region.photo_to_output, region.photo_size)),)
+        return self._cache.get(
+            ("frame", region.photo_to_output, region.photo_size, self._window),
+            lambda: cover(quad, self._window),
+            lambda c: c.nbytes,
+        )
+
+    def _feather(self) -> SoftEdge:
+        edge = self._part.edge
+        radius = edge.feather * self._part.scale
+        offset = self.outermost if edge.feathers_strokes else OUTLINE
+        shift = {"centred": 0.0, "inside": -radius, "outside": radius}[edge.feather_side]
+        if not self._keeps_inside:
+            shift = -shift
+        if shift:
+            offset = OffsetKey(offset.distance + shift)
+        return self.soft(offset, radius / 2)
+
+    def soft(self, offset: OffsetKey, sigma: float) -> SoftEdge:
+        """Return a parallel outline's coverage, blurred."""
+        key = ("soft", self.edges.key, offset, sigma, self._window, self._quality)
+        make = partial(self.edges.cells, offset)
+        return self._cache.get(
+            key, lambda: soften_edge(make, self._window, sigma, self._quality), lambda s: s.nbytes
+        )
+
+    # columns
+
+    def columns(self, box: PixelBox) -> tuple[Flags, Flags]:
+        """Return which columns of a box the content fills alone, and in which nothing of the body lies."""
+        if self._is_sharp:
+            full, empty = self._sharp().columns(box)
+        else:
+            full, empty = self._banded_columns(box)
+        if self._mask is not None:
+            full = np.zeros_like(full)
+        return full, empty
+
+    def _banded_columns(self, box: PixelBox) -> tuple[Flags, Flags]:
+        inner_full, _ = self.edges.coverage(self.innermost).columns(box)
+        _, outer_none = self.edges.coverage(self.outermost).columns(box)
+        if self._keeps_inside:
+            full, empty = inner_full, outer_none
+        else:
+            full, empty = outer_none, inner_full
+        if self._fade is not None:
+            faded_out, whole = self._fade.is_empty(box), self._fade.is_full(box)
+            if not self._keeps_inside:
+                faded_out, whole = whole, faded_out
+            full, empty = full & whole, empty & faded_out
+        if self._frame is not None:
+            frame_full, frame_none = self._frame.columns(box)
+            full = full & frame_full
+            # Beyond the content's box only strokes are left.
+            stroke_free = outer_none | inner_full
+            empty = empty | (frame_none & stroke_free)
+        return full, empty
+
+    # shares
+
+    def of(self, box: PixelBox) -> Shares:
+        """Return the shares in a box."""
+        if self._is_sharp:
+            content: Plane = self._sharp().plane(box)
+            strokes: dict[int, Plane] = {}
+        else:
+            content, strokes = self._banded(box)
+        if self._fade is not None:
+            content = self._faded(box, content, strokes)
+        if self._frame is not None:
+            content *= self._frame.plane(box)
+        if self._mask is not None:
+            content *= self._mask.plane(box)
+        return Shares(content, strokes)
+
+    def _sharp(self) -> Coverage:
+        return region_coverage(self._part.region, self._window, self._cache)
+
+    def _banded(self, box: PixelBox) -> tuple[Plane, dict[int, Plane]]:
+        inner = self.edges.coverage(self.innermost).plane(box)
+        content = inner.copy() if self._keeps_inside else None
+        strokes: dict[int, Plane] = {}
+        for band in self.bands:
+            outer = self.edges.coverage(band.outer).plane(box)
+            left = np.maximum(outer - inner, 0)
+            inner = outer
+            for number in band.strokes:
+                share = self._stroke_share(number, left, box)
+                strokes[number] = strokes[number] + share if number in strokes else share
+                left = left - share
+            if band.is_inside and content is not None:
+                content += left
+            elif not band.is_inside and not self._keeps_inside:
+                content = left if content is None else content + left
+        if self._keeps_inside:
+            assert content is not None
+            return content, strokes
+        beyond = 1 - inner
+        return beyond if content is None else content + beyond, strokes
+
+    def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> Plane:
+        stroke = self._part.finishes.strokes[number]
+        share = left * np.float32(stroke.opacity) if stroke.opacity < 1 else left
+        if number in self._textures and share.any():
+            share = share * self._textures[number].plane(box)
+        return share
+
+    def _faded(self, box: PixelBox, content: Plane, strokes: dict[int, Plane]) -> Plane:
+        edge = self._part.edge
+        fade = self._fade_plane(box)
+        if edge.feathers_strokes:
+            for number in strokes:
+                strokes[number] = strokes[number] * fade
+            return content * fade
+        for share in strokes.values():
+            fade = fade * (1 - share)
+        return fade
+
+    def _fade_plane(self, box: PixelBox) -> Plane:
+        edge = self._part.edge
+        assert self._fade is not None
+        fade = self._fade.band(box)
+        if not self._keeps_inside:
+            fade = 1 - fade
+        if edge.feather_side != "centred":
+            base = self.outermost if edge.feathers_strokes else OUTLINE
+            crisp = self.edges.coverage(base).plane(box)
+            if not self._keeps_inside:
+                crisp = 1 - crisp
+            fade = fade * crisp if edge.feather_side == "inside" else 1 - (1 - fade) * (1 - crisp)
+        if edge.strength != 1:
+            fade = np.power(np.clip(fade, 0, 1), np.float32(edge.strength))
+        return np.array(fade)

@@ -1,0 +1,1 @@
+"""Seamless textures, computed from seeds."""

@@ -1,0 +1,84 @@
+"""Blurred coverage against the error function, and against a float64 Gaussian by another library."""
+
+import numpy as np
+import pytest
+from scipy import ndimage, special
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.coverage import cover
+from glasscap.core.raster.gaussian import cell_size, reach, soften, soften_edge
+from glasscap.core.shapes.library.ellipse import ellipse_polygon
+
+# Abramowitz & Stegun, Handbook of Mathematical Functions, table 7.1: x, erf x (from memory, held against scipy below).
+ERF_TABLE = [(0.0, 0.0), (0.1, 0.1124629), (0.5, 0.5204999), (1.0, 0.8427008), (1.5, 0.9661051), (2.0, 0.9953223)]
+
+
+def half_plane(edge: float):
+    polygon = np.array([[-9000, -9000], [edge, -9000], [edge, 9000], [-9000, 9000.0]])
+    return lambda cells, k: cover((polygon / k,), cells).plane(cells)
+
+
+def test_the_table_is_the_error_function() -> None:
+    assert [special.erf(x) for x, _ in ERF_TABLE] == pytest.approx([v for _, v in ERF_TABLE], abs=5e-8)
+
+
+@pytest.mark.parametrize("radius", [1, 3, 6, 19, 20, 40, 100, 150, 600])
+@pytest.mark.parametrize("edge", [512.0, 512.37])
+def test_a_straight_edge_follows_the_error_function(radius: int, edge: float) -> None:
+    sigma = radius / 2
+    far = reach(sigma)
+    box = PixelBox(512 - far, 0, 512 + far, 3)
+    found = soften_edge(half_plane(edge), box, sigma, "final").band(box)[1]
+    centres = np.arange(box.x0, box.x1) + 0.5
+    truth = (1 + special.erf((edge - centres) / (sigma * np.sqrt(2)))) / 2
+    assert np.abs(found - truth).max() < 1 / 512
+
+
+@pytest.mark.parametrize(("x", "value"), ERF_TABLE)
+def test_tabled_values_stand_at_their_distances(x: float, value: float) -> None:
+    sigma = 50.0
+    box = PixelBox(0, 0, 400, 1)
+    found = soften(half_plane(200.5), box, sigma, "final").band(box)[0]
+    place = 200.5 - x * sigma * np.sqrt(2)
+    at = np.interp(place, np.arange(400) + 0.5, found)
+    assert at == pytest.approx((1 + value) / 2, abs=1 / 512)
+
+
+@pytest.mark.parametrize("blur", [2, 7, 18, 40, 80])
+def test_a_disc_is_blurred_as_by_a_float64_gaussian(blur: int) -> None:
+    sigma, side = blur / 2, 340
+    flat = ellipse_polygon(180, 180, {}, 1 / 512)
+    moved = tuple(p + np.array([170.3, 169.8]) for p in flat)
+    box = PixelBox(0, 0, side, side)
+
+    def make(cells, k):
+        return cover(tuple(p / k for p in moved), cells).plane(cells)
+
+    found = soften_edge(make, box, sigma, "final", is_of_pixels=True).band(box)
+    truth = ndimage.gaussian_filter(cover(moved, box).dense(), sigma, mode="constant", truncate=6)
+    assert np.abs(found - truth).max() < 0.5 / 255
+
+
+def test_previews_stay_within_a_level() -> None:
+    box = PixelBox(300, 0, 700, 3)
+    found = soften(half_plane(512.0), box, 40.0, "preview").band(box)[1]
+    truth = (1 - special.erf((np.arange(300, 700) + 0.5 - 512) / (40 * np.sqrt(2)))) / 2
+    assert np.abs(found - truth).max() < 1 / 255
+    assert cell_size(40, "preview") > cell_size(40, "final")
+
+
+def test_bands_of_one_plane_meet_without_a_step() -> None:
+    box = PixelBox(-37, -11, 300, 200)
+    plane = soften(half_plane(100.0), box, 30.0, "final")
+    whole = plane.band(box)
+    low = plane.band(PixelBox(-37, 53, 300, 117))
+    assert np.array_equal(whole[64:128], low)
+
+
+@pytest.mark.parametrize("sigma", [2.0, 12.0])
+def test_columns_tell_what_is_full_and_empty(sigma: float) -> None:
+    box = PixelBox(0, 0, 400, 8)
+    plane = soften_edge(half_plane(200.0), box, sigma, "final")
+    full, empty, band = plane.is_full(box), plane.is_empty(box), plane.band(box)
+    assert full[:100].all() and empty[300:].all() and not (full & empty).any()
+    assert band[:, full].min() > 1 - 1 / 512 and band[:, empty].max() < 1 / 512

@@ -1,0 +1,384 @@
+"""Finishes: partition at the joints, feather, shadows, what moves what."""
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+from scipy import ndimage, special
+
+from glasscap.core.document.finishes import (
+    Adjustments,
+    Bevel,
+    Edge,
+    Finishes,
+    Glow,
+    Lights,
+    Mount,
+    PictureMask,
+    Rough,
+    Shadow,
+    Stroke,
+)
+from glasscap.core.document.model import PaintContent, PhotoContent, library_shape
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.formats.png import write_png
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.picture import picture_box, render
+from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
+from glasscap.core.render.screen import screen_frame
+from tests.core.render.finished_samples import JOB, PHOTO, STORE, flat_photo, job_with, over, rendered
+from tests.samples import cache, photo_job, png_photo
+
+RED, GREEN = ColourPaint("#e01020"), ColourPaint("#10c040")
+SIDES = ("inside", "centre", "outside")
+SCALES = (0.5, 1.0, 2.0, 3.7)
+
+
+def radius_field(picture, centre):
+    y, x = np.mgrid[0 : picture.height, 0 : picture.width]
+    return np.hypot(x + 0.5 + picture.x - centre[0], y + 0.5 + picture.y - centre[1])
+
+
+def on_segment(colours: np.ndarray, a, b) -> np.ndarray:
+    """How far colours lie from the segment between two others, in levels."""
+    a, b = np.array(a, float), np.array(b, float)
+    t = np.clip(((colours - a) @ (b - a)) / np.dot(b - a, b - a), 0, 1)
+    return np.abs(a + t[:, None] * (b - a) - colours).max(axis=1)
+
+
+@pytest.mark.parametrize("scale", SCALES)
+@pytest.mark.parametrize("side", SIDES)
+@pytest.mark.parametrize("shape", ["circle", "rectangle"])
+def test_no_hairline_between_photo_and_stroke(side: str, scale: float, shape: str) -> None:
+    strokes = (Stroke(7, RED, side),)
+    picture = rendered(job_with(Finishes(strokes=strokes), shape=library_shape(shape)), scale)
+    outer = 60 + {"inside": 0, "centre": 3.5, "outside": 7}[side]
+    field = radius_field(picture, (120.3 * scale, 99.6 * scale))
+    inner = picture.rgba[field < outer * scale - 1]
+    assert (inner[:, 3] == 255).all()
+    assert on_segment(inner[:, :3].astype(float), PHOTO, (0xE0, 0x10, 0x20)).max() <= 1
+
+
+@pytest.mark.parametrize("scale", SCALES)
+def test_no_hairline_between_two_strokes(scale: float) -> None:
+    picture = rendered(job_with(Finishes(strokes=(Stroke(5, RED), Stroke(6, GREEN, gap=5)))), scale)
+    field = radius_field(picture, (120.3 * scale, 99.6 * scale))
+    ring = picture.rgba[(field > 62.5 * scale) & (field < 71 * scale - 1)]
+    assert (ring[:, 3] == 255).all()
+    assert on_segment(ring[:, :3].astype(float), (0xE0, 0x10, 0x20), (0x10, 0xC0, 0x40)).max() <= 1
+
+
+def test_the_photo_runs_on_beneath_a_translucent_inner_stroke_only() -> None:
+    picture = rendered(job_with(Finishes(strokes=(Stroke(12, RED, "centre", opacity=0.5),))))
+    field = radius_field(picture, (120.3, 99.6))
+    inside, outside = picture.rgba[(field > 55.5) & (field < 58.5)], picture.rgba[(field > 61.5) & (field < 64.5)]
+    assert (inside[:, 3] == 255).all()
+    assert np.abs(inside[:, :3] - ((*np.array(PHOTO), 224, 16, 32)) / 2).max() <= 1
+    assert set(outside[:, 3]) == {128} and (outside[:, :3] == (0xE0, 0x10, 0x20)).all()
+
+
+def test_a_gap_shows_nothing() -> None:
+    picture = rendered(job_with(Finishes(strokes=(Stroke(4, RED, gap=6),))))
+    field = radius_field(picture, (120.3, 99.6))
+    assert (picture.rgba[(field > 61.5) & (field < 64.5)] == 0).all()
+
+
+def test_inset_moves_the_edge_and_not_the_photo() -> None:
+    job = job_with(Finishes(edge=Edge(inset=10)))
+    picture = rendered(job, crop="visible")
+    assert (picture.width, picture.height) == (100, 100)
+    whole = rendered(job_with(Finishes(edge=Edge(inset=-10))))
+    assert whole.rgba[..., 3].sum() / 255 == pytest.approx(np.pi * 70**2, rel=1e-4)
+
+
+@pytest.mark.parametrize("radius", [6, 20, 60])
+@pytest.mark.parametrize("strength", [1.0, 2.5, 3.0])
+def test_feather_is_the_error_function_to_its_strength(radius: int, strength: float) -> None:
+    # Abramowitz & Stegun 7.1; strength: common practice, no source.
+    box = library_shape("rectangle")
+    job = job_with(Finishes(edge=Edge(feather=radius, strength=strength)), shape=box)
+    item = job.sheets[0].items[0]
+    wide = replace(
+        item,
+        shape_placement=ShapePlacement(120, 100, 120, 4000),
+        content_placement=ContentPlacement(120, 100, 40, 40),
+    )
+    picture = rendered(replace(job, sheets=(replace(job.sheets[0], items=(wide,)),)), crop="sheet")
+    row = picture.rgba[100, :, 3].astype(float)
+    d = 60 - np.abs(np.arange(240) + 0.5 - 120)
+    other = 120 - d
+    sigma = radius / 2 * np.sqrt(2)
+    truth = ((special.erf(d / sigma) + special.erf(other / sigma)) / 2) ** strength
+    assert np.abs(row - truth * 255).max() < 0.5 + 255 / 512 * strength
+
+
+def test_strength_three_leaves_an_eighth_on_the_line() -> None:
+    wide = Finishes(edge=Edge(feather=40, strength=3))
+    job = job_with(wide, shape=library_shape("rectangle"))
+    item = job.sheets[0].items[0]
+    placed = replace(
+        item,
+        shape_placement=ShapePlacement(120.5, 100, 121, 4000),
+        content_placement=ContentPlacement(120, 100, 40, 40),
+    )
+    picture = rendered(replace(job, sheets=(replace(job.sheets[0], items=(placed,)),)), crop="sheet")
+    at_line = picture.rgba[100, 59:61, 3].astype(float)
+    assert at_line.mean() / 255 == pytest.approx(0.125, abs=0.004)
+
+
+def test_a_feather_inside_spills_nothing_and_outside_keeps_all() -> None:
+    inside = rendered(job_with(Finishes(edge=Edge(feather=30, feather_side="inside"))))
+    outside = rendered(job_with(Finishes(edge=Edge(feather=30, feather_side="outside"))))
+    assert radius_field(inside, (120.3, 99.6))[inside.rgba[..., 3] > 0].max() < 61
+    assert (outside.rgba[..., 3][radius_field(outside, (120.3, 99.6)) < 59] == 255).all()
+
+
+def test_the_stroke_stays_crisp_over_a_feather() -> None:
+    picture = rendered(job_with(Finishes(edge=Edge(feather=30), strokes=(Stroke(6, RED, "centre"),))))
+    field = radius_field(picture, (120.3, 99.6))
+    assert (picture.rgba[(field > 58.2) & (field < 61.8)] == (0xE0, 0x10, 0x20, 255)).all()
+
+
+def test_strokes_may_fade_as_well() -> None:
+    edge = Edge(feather=30, feathers_strokes=True)
+    picture = rendered(job_with(Finishes(edge=edge, strokes=(Stroke(6, RED, "centre"),))))
+    field = radius_field(picture, (120.3, 99.6))
+    assert picture.rgba[..., 3][(field > 60) & (field < 61)].max() < 200
+
+
+def cast(job, **shadow):
+    return job_with(Finishes(lights=Lights(shadows=(Shadow(**shadow),))))
+
+
+@pytest.mark.parametrize("blur", [4.0, 18.0, 40.0])
+@pytest.mark.parametrize("shift", [(0, 0), (13, -7), (5.5, 30.25)])
+def test_a_shadow_is_a_float64_gaussian_of_the_silhouette(blur: float, shift: tuple[float, float]) -> None:
+    shadow = Shadow(*shift, blur, 0.0, "#000000", 1.0)
+    job = job_with(Finishes(lights=Lights(shadows=(shadow,))))
+    alone = job_with(shape=None)
+    with_it, without = rendered(job, crop="sheet"), rendered(alone, crop="sheet")
+    moved = replace(
+        alone.sheets[0].items[0],
+        shape_placement=ShapePlacement(120.3 + shift[0], 99.6 + shift[1], 120, 120),
+        content_placement=ContentPlacement(120, 100, 9, 9),
+    )
+    silhouette = rendered(replace(alone, sheets=(replace(alone.sheets[0], items=(moved,)),)), crop="sheet")
+    plane = np.zeros((200 + 200, 240 + 200))
+    from glasscap.core.document.region import shape_polygons
+    from glasscap.core.raster.coverage import cover
+
+    flat = shape_polygons(moved.shape, moved.shape_placement, Affine(), tolerance=1 / 512)
+    plane = cover(flat, PixelBox(-100, -100, 340, 300)).dense()
+    truth = ndimage.gaussian_filter(plane, blur / 2, mode="constant", truncate=6)[100:300, 100:340]
+    beneath = without.rgba[..., 3] == 0
+    assert silhouette.rgba[..., 3].any()
+    assert np.abs(with_it.rgba[..., 3] / 255 - truth)[beneath].max() < 1.02 / 255
+
+
+def test_a_shadow_under_strokes_and_gaps_is_that_of_all_of_them() -> None:
+    strokes = (Stroke(6, RED, gap=8),)
+    shadow = Shadow(80, 0, 0, 0, "#000000", 1.0)
+    picture = rendered(job_with(Finishes(strokes=strokes, lights=Lights(shadows=(shadow,)))))
+    field = radius_field(picture, (200.3, 99.6))
+    own = radius_field(picture, (120.3, 99.6)) < 76
+    alpha = picture.rgba[..., 3]
+    assert (alpha[(field > 61.5) & (field < 66.5) & ~own] == 0).all()
+    assert (alpha[(field > 69.5) & (field < 72.5) & ~own] == 255).all()
+
+
+def test_spread_grows_a_shadow_and_clear_beneath_takes_it_away() -> None:
+    plain = Shadow(0, 0, 0, 10, "#000000", 1.0)
+    clear = replace(plain, is_clear_beneath=True)
+    one = rendered(job_with(Finishes(lights=Lights(shadows=(plain,)))))
+    assert one.rgba[..., 3].sum() / 255 == pytest.approx(np.pi * 70**2, rel=1e-3)
+    glass = job_with(Finishes(lights=Lights(shadows=(clear,))), opacity=0.5)
+    field = radius_field(rendered(glass), (120.3, 99.6))
+    assert np.abs(rendered(glass).rgba[field < 58] - (*PHOTO, 128)).max() <= 1
+
+
+def test_the_picture_grows_to_hold_a_shadow_and_no_more() -> None:
+    job = cast(None, dx=30, dy=20, blur=40, opacity=1.0)
+    picture = rendered(job, crop="visible")
+    for line in (picture.rgba[0], picture.rgba[-1], picture.rgba[:, 0], picture.rgba[:, -1]):
+        assert line[..., 3].any()
+    whole = rendered(job, crop="sheet")
+    assert picture.rgba[..., 3].astype(int).sum() > whole.rgba[..., 3].astype(int).sum()
+    plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
+    assert picture_box(plan, STORE, cache()) == picture.box
+
+
+ANY_FINISH = {
+    "inset": Finishes(edge=Edge(inset=4)),
+    "feather": Finishes(edge=Edge(feather=24)),
+    "rough": Finishes(edge=Edge(rough=Rough("torn", 5, 20))),
+    "stroke": Finishes(strokes=(Stroke(6, RED), Stroke(3, GREEN, gap=9))),
+    "dashes": Finishes(strokes=(Stroke(6, RED, dashes=(12, 7)),)),
+    "brush": Finishes(strokes=(Stroke(9, RED, texture="brush"),)),
+    "gradient": Finishes(strokes=(Stroke(9, GradientPaint(), "centre"),)),
+    "texture": Finishes(strokes=(Stroke(9, TexturePaint("clay")),)),
+    "shadow": Finishes(lights=Lights(shadows=(Shadow(),))),
+    "inner shadow": Finishes(lights=Lights(inner_shadow=Shadow(4, 4, 12, opacity=0.9))),
+    "glow": Finishes(lights=Lights(outer_glow=Glow(), inner_glow=Glow(10, 0, "#ff0000"))),
+    "bevel": Finishes(lights=Lights(bevel=Bevel())),
+    "outer bevel": Finishes(lights=Lights(bevel=Bevel(side="outer"))),
+    "mount": Finishes(mount=Mount(8, 8, 30, 8, 4, stroke=Stroke(2), shadow=Shadow())),
+}
+each = pytest.mark.parametrize("name", ANY_FINISH)
+
+
+@each
+def test_every_finish_shows(name: str) -> None:
+    plain, finished = (rendered(job_with(f), crop="sheet").rgba for f in (Finishes(), ANY_FINISH[name]))
+    assert np.abs(plain.astype(int) - finished).max() > 8
+
+
+@each
+def test_the_middle_is_the_photos_bytes(name: str) -> None:
+    job, store = photo_job(png_photo(240, 200))
+    item = replace(job.sheets[0].items[0], finishes=ANY_FINISH[name])
+    placed = replace(
+        item, shape_placement=ShapePlacement(120, 100, 150, 150), content_placement=ContentPlacement(120, 100)
+    )
+    job = replace(job, sheets=(replace(job.sheets[0], items=(placed,)),))
+    picture = rendered(job, store=store, crop="sheet").rgba
+    photo = store.pyramid(job.photos[0]).photo.rgba
+    assert np.array_equal(picture[90:110, 110:130], photo[90:110, 110:130])
+
+
+@each
+def test_the_bench_shows_what_is_written(name: str) -> None:
+    job = job_with(ANY_FINISH[name])
+    sheet, box = job.sheets[0], PixelBox(0, 0, 240, 200)
+    written = render(plan_sheet(job, sheet), STORE, cache())
+    frame = screen_frame(plan_view(job, sheet, Affine(), box, "preview"), STORE, cache())
+    seen = np.zeros((200, 240, 4), np.uint8)
+    seen[frame.y : frame.y + frame.rgba.shape[0], frame.x : frame.x + frame.rgba.shape[1]] = frame.rgba
+    for backdrop in (0, 255):
+        bench = seen[..., :3] + backdrop * (1 - seen[..., 3:] / 255)
+        assert np.abs(bench - over(written, backdrop)).max() <= 2.0
+
+
+@each
+def test_a_finish_that_is_off_shows_nothing_and_keeps_its_numbers(name: str) -> None:
+    finishes = ANY_FINISH[name]
+
+    def off(value):
+        return None if value is None else replace(value, is_on=False)
+
+    lights = finishes.lights
+    quiet = replace(
+        finishes,
+        edge=off(finishes.edge),
+        strokes=tuple(off(s) for s in finishes.strokes),
+        lights=replace(
+            lights,
+            shadows=tuple(off(s) for s in lights.shadows),
+            inner_shadow=off(lights.inner_shadow),
+            outer_glow=off(lights.outer_glow),
+            inner_glow=off(lights.inner_glow),
+            bevel=off(lights.bevel),
+        ),
+        mount=off(finishes.mount),
+    )
+    assert np.array_equal(rendered(job_with(quiet)).rgba, rendered(job_with()).rgba)
+
+
+@each
+@pytest.mark.parametrize("keeps", ["inside", "outside"])
+def test_scales_agree_in_shape(name: str, keeps: str) -> None:
+    shape = library_shape("circle", keeps)
+    one, two = (rendered(job_with(ANY_FINISH[name], shape=shape), s, crop="sheet").rgba for s in (1, 2))
+    halved = two[..., 3].reshape(200, 2, 240, 2).mean(axis=(1, 3))
+    grainy = name in ("brush", "rough")
+    assert np.abs(halved - one[..., 3]).mean() < (3.0 if grainy else 0.8)
+
+
+def test_a_hole_shows_its_shadow_inside_and_its_stroke_around() -> None:
+    shape = library_shape("circle", "outside")
+    shadow = Shadow(10, 10, 8, 0, "#000000", 1.0)
+    finishes = Finishes(strokes=(Stroke(6, RED, "outside"),), lights=Lights(shadows=(shadow,)))
+    picture = rendered(job_with(finishes, shape=shape), crop="sheet")
+    field = radius_field(picture, (120.3, 99.6))
+    assert (picture.rgba[(field > 61.2) & (field < 64.8)] == (0xE0, 0x10, 0x20, 255)).all()
+    assert picture.rgba[62, 82, 3] > 200 and (picture.rgba[62, 82, :3] == 0).all()
+    assert picture.rgba[110, 128, 3] == 0
+
+
+def test_opacity_multiplies_the_isolated_picture() -> None:
+    finishes = replace(ANY_FINISH["stroke"], mount=Mount())
+    whole, half = (rendered(job_with(finishes, opacity=o)) for o in (1.0, 0.5))
+    assert whole.box == half.box
+    assert np.abs(half.rgba[..., 3] - whole.rgba[..., 3] / 2).max() <= 1
+
+
+def test_a_mount_has_its_margins() -> None:
+    picture = rendered(
+        job_with(Finishes(mount=Mount(10, 20, 50, 30, paint=ColourPaint("#ffeecc")))), crop="visible"
+    )
+    assert (picture.width, picture.height) == (170, 180)
+    assert tuple(picture.rgba[90, 5]) == (0xFF, 0xEE, 0xCC, 255)
+
+
+def test_paints_fill_a_shape_without_a_photo() -> None:
+    gradient = GradientPaint((Stop(0, "#000000"), Stop(1, "#ffffff")))
+    job = job_with(content=PaintContent(gradient), content_placement=None, shape=library_shape("rectangle"))
+    picture = rendered(job, crop="shape")
+    row = picture.rgba[60, 1:-1, 0].astype(float)
+    ideal = (np.arange(1, picture.width - 1) + 0.5 - 0.3) / 120 * 255
+    assert np.abs(row - ideal).max() < 1.5
+
+
+@pytest.mark.parametrize(("kind", "level"), [("luminance", 54), ("alpha", 128)])
+def test_a_picture_masks_by_luminance_or_alpha(kind: str, level: int) -> None:
+    # CSS Masking 1: luminance of pure red is 0.2126.
+    mask = (
+        np.full((50, 50, 4), (255, 0, 0, 255), np.uint8)
+        if kind == "luminance"
+        else np.full((50, 50, 4), (9, 9, 9, 128), np.uint8)
+    )
+    base, _ = photo_job(flat_photo())
+    job, store = photo_job(flat_photo(), write_png(mask))
+    record = job.photos[1]
+    finishes = Finishes(edge=Edge(mask=PictureMask(record.sha256, kind)))
+    item = replace(job_with().sheets[0].items[0], finishes=finishes)
+    whole = replace(job, sheets=(replace(job.sheets[0], items=(item,)),))
+    assert rendered(whole, store=store).rgba[100, 120, 3] == level
+    assert base.photos[0] == job.photos[0]
+
+
+def test_a_backdrop_photo_covers_the_sheet_and_is_blurred() -> None:
+    from glasscap.core.document.model import PhotoBackdrop
+
+    job, store = photo_job(png_photo(240, 200))
+    sheet = replace(job.sheets[0], items=(), backdrop=PhotoBackdrop(job.photos[0].sha256, blur=30))
+    picture = render(plan_sheet(replace(job, sheets=(sheet,)), sheet), store, cache())
+    assert picture.box == PixelBox(0, 0, 240, 200) and (picture.rgba[..., 3] == 255).all()
+    sharp = store.pyramid(job.photos[0]).photo.rgba.astype(float)
+    assert picture.rgba[..., :3].std() < sharp[..., :3].std()
+    assert np.abs(np.diff(picture.rgba[..., 0].astype(int), axis=1)).max() < 12
+
+
+def test_exposure_doubles_linear_light() -> None:
+    # IEC 61966-2-1: 0.5 in linear light is encoded 188.
+    job, store = photo_job(flat_photo((137, 99, 188)))
+    item = job.sheets[0].items[0]
+    content = replace(item.content, adjustments=Adjustments(exposure_ev=1.0))
+    job = replace(job, sheets=(replace(job.sheets[0], items=(replace(item, content=content),)),))
+    assert isinstance(content, PhotoContent)
+    assert np.abs(rendered(job, store=store).rgba[100, 100, :3].astype(int) - (188, 138, 255)).max() <= 1
+
+
+@given(st.sampled_from(list(ANY_FINISH)), st.floats(-40, 40), st.floats(-40, 40))
+def test_no_finish_moves_the_photo(name: str, dx: float, dy: float) -> None:
+    job = job_with(ANY_FINISH[name])
+    item = job.sheets[0].items[0]
+    moved = replace(item, content_placement=item.content_placement.moved(dx, dy))
+    assert moved.finishes == item.finishes and moved.shape_placement == item.shape_placement
+    assert replace(item, finishes=Finishes()) == replace(job_with().sheets[0].items[0])
+
+
+def test_nothing_left_inside_is_an_empty_picture() -> None:
+    assert rendered(job_with(Finishes(edge=Edge(inset=300))), crop="visible").width == 0
+    assert JOB.photos
