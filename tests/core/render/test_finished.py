@@ -75,7 +75,7 @@ def test_the_photo_runs_on_beneath_a_translucent_inner_stroke_only() -> None:
     field = radius_field(picture, (120.3, 99.6))
     inside, outside = picture.rgba[(field > 55.5) & (field < 58.5)], picture.rgba[(field > 61.5) & (field < 64.5)]
     assert (inside[:, 3] == 255).all()
-    assert np.abs(inside[:, :3] - ((*np.array(PHOTO), 224, 16, 32)) / 2).max() <= 1
+    assert np.abs(inside[:, :3] - np.add(PHOTO, (0xE0, 0x10, 0x20)) / 2).max() <= 1
     assert set(outside[:, 3]) == {128} and (outside[:, :3] == (0xE0, 0x10, 0x20)).all()
 
 

@@ -103,8 +103,8 @@ class Coverage:
         """Return the part in a box as a full plane, float32 of the box's shape; 0 outside the window."""
         out = np.zeros((box.height, box.width), np.float32)
         r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
-        x0 = np.clip(self.run_x0[r0:r1], box.x0, box.x1) - box.x0
-        x1 = np.clip(self.run_x1[r0:r1], box.x0, box.x1) - box.x0
+        x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
+        x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
         rows = self.run_y[r0:r1] - box.y0
         if len(rows) > 8 * box.height:
             ys, xs = expanded(rows, x0, x1)
@@ -123,8 +123,8 @@ class Coverage:
     def columns(self, box: PixelBox) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
         """Return which columns of a box are full, and which are untouched, in every row; shape (width,)."""
         r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
-        x0 = np.clip(self.run_x0[r0:r1] - box.x0, 0, box.width)
-        x1 = np.clip(self.run_x1[r0:r1] - box.x0, 0, box.width)
+        x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
+        x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
         counts = np.bincount(x0, minlength=box.width + 1) - np.bincount(x1, minlength=box.width + 1)
         full = np.cumsum(counts)[:-1]
         c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))

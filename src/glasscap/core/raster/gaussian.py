@@ -91,9 +91,8 @@ class SoftPlane:
         c0, r0 = math.floor((x + 0.5) / k - 0.5), math.floor((y + 0.5) / k - 0.5)
         c1, r1 = math.ceil((x + box.width) / k + 0.5) + 1, math.ceil((y + box.height) / k + 0.5) + 1
         part = self._cells_in(r0, r1, c0, c1)
-        xs = (np.arange(box.width) + x + 0.5) / k - 0.5 - c0
-        ys = (np.arange(box.height) + y + 0.5) / k - 0.5 - r0
-        return _interpolated(_interpolated(part.T, xs).T, ys)
+        first_x, first_y = (x + 0.5) / k - 0.5 - c0, (y + 0.5) / k - 0.5 - r0
+        return _enlarged(part, (box.height, box.width), first_y, first_x, k)
 
     def _cells_in(self, r0: int, r1: int, c0: int, c1: int) -> Plane:
         rows, columns = self.cells.shape
@@ -126,14 +125,22 @@ class SoftPlane:
         return np.asarray(good[place] & good[place + 1])
 
 
-def _interpolated(plane: Plane, places: NDArray[np.float64]) -> Plane:
-    low = np.clip(np.floor(places).astype(np.int64), 0, len(plane) - 2)
-    share = (places - low).astype(np.float32)[:, None]
-    a, b = plane[low], plane[low + 1]
-    b -= a
-    b *= share
-    b += a
-    return np.asarray(b)
+def _enlarged(plane: Plane, shape: tuple[int, int], first_y: float, first_x: float, k: int) -> Plane:
+    """Interpolate a plane linearly at places `first` + i / k, by two products with sparse weights."""
+    across = plane @ _weights(plane.shape[1], shape[1], first_x, k).T
+    return np.asarray(_weights(plane.shape[0], shape[0], first_y, k) @ across)
+
+
+def _weights(cells: int, count: int, first: float, k: int) -> Plane:
+    """Return the weights of linear interpolation, shape (count, cells)."""
+    places = first + np.arange(count) / k
+    low = np.minimum(places.astype(np.int64), cells - 2)
+    share = (places - low).astype(np.float32)
+    out = np.zeros((count, cells), np.float32)
+    rows = np.arange(count)
+    out[rows, low] = 1 - share
+    out[rows, low + 1] = share
+    return out
 
 
 class FineSoftPlane:

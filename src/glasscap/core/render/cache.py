@@ -11,38 +11,46 @@ T = TypeVar("T")
 class ValueCache:
     """Least recently used results, dropped first when `capacity_bytes` is passed.
 
-    May be shared by threads; two may compute the same value at once, which harms nothing.
+    Sizes are told once, or asked for again at every addition when results grow while they are kept
+    (`is_growing`). May be shared by threads; two may compute the same value at once, which harms nothing.
     """
 
-    def __init__(self, capacity_bytes: int) -> None:
-        self.capacity_bytes = capacity_bytes
-        self._kept: OrderedDict[Hashable, tuple[Any, Callable[[], int]]] = OrderedDict()
+    def __init__(self, capacity_bytes: int, *, is_growing: bool = False) -> None:
+        self.capacity_bytes, self._is_growing = capacity_bytes, is_growing
+        self._kept: OrderedDict[Hashable, tuple[Any, Callable[[], int], int]] = OrderedDict()
+        self._total = 0
         self._lock = RLock()
 
     def get(self, key: Hashable, make: Callable[[], T], size: Callable[[T], int]) -> T:
         """Return the kept result for `key`, or make and keep it; `size` tells a result's bytes."""
         with self._lock:
-            if key in self._kept:
+            entry = self._kept.get(key)
+            if entry is not None:
                 self._kept.move_to_end(key)
-                value: T = self._kept[key][0]
+                value: T = entry[0]
                 return value
         made = make()
-        with self._lock:
-            self._kept[key] = (made, lambda: size(made))
-            self._shrink()
+        self._keep(key, made, lambda: size(made))
         return made
 
     def put(self, key: Hashable, value: Any, nbytes: int) -> None:
         """Keep a result, replacing the one kept under the key."""
+        self._keep(key, value, lambda: nbytes)
+
+    def _keep(self, key: Hashable, value: Any, size: Callable[[], int]) -> None:
         with self._lock:
-            self._kept[key] = (value, lambda: nbytes)
-            self._kept.move_to_end(key)
+            self.drop(key)
+            now = size()
+            self._kept[key] = (value, size, now)
+            self._total += now
             self._shrink()
 
     def drop(self, key: Hashable) -> None:
         """Forget a result."""
         with self._lock:
-            self._kept.pop(key, None)
+            entry = self._kept.pop(key, None)
+            if entry is not None:
+                self._total -= entry[2]
 
     def peek(self, key: Hashable) -> Any | None:
         """Return the kept result or None."""
@@ -54,10 +62,14 @@ class ValueCache:
     def nbytes(self) -> int:
         """Bytes held."""
         with self._lock:
-            return sum(size() for _, size in self._kept.values())
+            if self._is_growing:
+                self._kept = OrderedDict((k, (v, size, size())) for k, (v, size, _) in self._kept.items())
+                self._total = sum(now for _, _, now in self._kept.values())
+            return self._total
 
     def _shrink(self) -> None:
         total = self.nbytes
         while total > self.capacity_bytes and len(self._kept) > 1:
-            _, (_, size) = self._kept.popitem(last=False)
-            total -= size()
+            _, (_, _, size) = self._kept.popitem(last=False)
+            total -= size
+        self._total = total

@@ -47,7 +47,7 @@ class PhotoStore:
         self._files: dict[str, bytes] = {}
         self._drafts: dict[str, Pyramid] = {}
         self._errors: dict[str, PhotoError] = {}
-        self._decoded = ValueCache(budget_bytes)
+        self._decoded = ValueCache(budget_bytes, is_growing=True)
         self._lock = RLock()
 
     def add(self, data: bytes) -> str:
