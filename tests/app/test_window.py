@@ -470,7 +470,7 @@ def test_take_apart_and_join(placed: Hand) -> None:
 
 
 def test_steps_open_and_close_by_header(placed: Hand) -> None:
-    card = placed.studio.workbench.steps._cards[1]
+    card = placed.studio.workbench.steps.cards["shape"]
     assert "Circle, 300 px" in card.header.words.toolTip()
     placed.click(card.header, QPoint(5, 5))
     assert not card.body.isVisible()

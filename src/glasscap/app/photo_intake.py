@@ -1,6 +1,6 @@
 """Photographs into the job: files, dropped data, the clipboard; read off the interface thread."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -10,14 +10,16 @@ from PySide6.QtWidgets import QWidget
 
 from glasscap.app.background import Ticket, run_waiting
 from glasscap.app.session import Session
-from glasscap.core.document.edits import swap_photo
+from glasscap.core.document.edits import add_photo, swap_photo
 from glasscap.core.document.intake import add_photos, job_of_photos
+from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import read_bytes
 from glasscap.files.photos import FoundPhoto, photo_from_bytes
 
+PictureEdit = Callable[[Job, PhotoRecord], Job]
 _RAW_KINDS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
 
 
@@ -102,6 +104,21 @@ class PhotoIntake(QObject):
             self._add(found, target, is_new_job=is_new_job)
         if problems:
             self.said.emit("\n".join(problems[:4]) + ("\n…" if len(problems) > 4 else ""))
+
+    def lend(self, path: Path, step: str, edit: PictureEdit) -> None:
+        """Read a picture that a finish uses; apply ``edit(job, record)`` as one step."""
+        store = self._session.store
+        try:
+            found, problems = run_waiting(
+                self._window, "Opening a picture", lambda ticket: read_all(Incoming((path,)), store, ticket)
+            )
+        except CancelledError:
+            return
+        if problems:
+            self.said.emit(problems[0])
+        if found:
+            record = found[0].record
+            self._session.apply(step, lambda job: edit(add_photo(job, record), record))
 
     def _add(self, found: Sequence[FoundPhoto], target: str | None, *, is_new_job: bool) -> None:
         session = self._session

@@ -11,7 +11,7 @@ from glasscap.app.background import run_waiting
 from glasscap.app.item_commands import ItemCommands
 from glasscap.app.job_files import JobFiles
 from glasscap.app.keys_card import KeysCard
-from glasscap.app.photo_intake import Incoming, PhotoIntake, incoming_from
+from glasscap.app.photo_intake import Incoming, PhotoIntake, PictureEdit, incoming_from
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.shell import Shell
@@ -105,6 +105,7 @@ class Studio(QObject):
         self.workbench.tray.dropped.connect(self._on_dropped)
         self.workbench.tray.add_asked.connect(self._on_add_photos)
         self.workbench.steps.photo.swap_asked.connect(self._on_swap)
+        self.workbench.steps.picture_wanted.connect(self._on_picture_wanted)
 
     def _connect_start(self) -> None:
         start = self.shell.start
@@ -257,6 +258,11 @@ class Studio(QObject):
     def _ask_photos(self, title: str) -> tuple[Path, ...]:
         chosen, _ = QFileDialog.getOpenFileNames(self.shell, title, str(Path.home()), _PHOTO_FILTER)
         return tuple(Path(c) for c in chosen)
+
+    def _on_picture_wanted(self, title: str, step: str, edit: PictureEdit) -> None:
+        chosen, _ = QFileDialog.getOpenFileName(self.shell, title, str(Path.home()), _PHOTO_FILTER)
+        if chosen:
+            self.intake.lend(Path(chosen), step, edit)
 
     def _on_start_from_shape(self) -> None:
         sheet = Sheet("s1", "Sheet 1", *_SHAPE_FIRST)

@@ -33,7 +33,7 @@ class Parts:
 
 def make_parts(session: Session, service: RenderService) -> Generator[None, None, Parts]:
     """Make the parts, yielding in between so that the interface is never held up for long."""
-    steps = StepsPanel(session)
+    steps = StepsPanel(session, service)
     yield
     bench, proof = Bench(session, service), ProofPanel(session, service)
     yield

@@ -1,17 +1,23 @@
 """Step 1: the photo and where it lies."""
 
+from msgspec import structs
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import ItemEdit, StepBody
-from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.steps.adjust_rows import AdjustRows
+from glasscap.app.steps.step_body import ItemEdit, StepBody, named_row
+from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.edits import set_keeps_covered
-from glasscap.core.document.model import Item, Job
+from glasscap.core.document.finishing import set_paint_content
+from glasscap.core.document.model import Item, Job, PaintContent
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
 from glasscap.core.document.placement import FARTHEST
 from glasscap.core.document.placing import centre_content, cover_items, place_content, scale_content
 from glasscap.core.document.query import photo_of
@@ -24,8 +30,17 @@ class PhotoStep(StepBody):
 
     swap_asked = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, photo_colours: PhotoColours) -> None:
         super().__init__(session)
+        self.kinds = Choice(
+            "Content", [("photo", "Photo"), ("paint", "Colour or texture")], self._on_kind, is_tight=True
+        )
+        self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name)
+        self.paint.moved.connect(lambda paint: self._preview(_painted(paint)))
+        self.paint.stepped.connect(lambda paint: self._edit("Paint the shape", _painted(paint)))
+        self.paint.own_asked.connect(self._on_own_asked)
+        self.paint.refused.connect(session.problem_found)
+        self.adjust = AdjustRows(session)
 
         def ppi() -> float:
             return session.sheet.resolution_ppi
@@ -59,19 +74,20 @@ class PhotoStep(StepBody):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 2, 0, 9)
         column.setSpacing(7)
-        row = QHBoxLayout()
+        column.addWidget(self.kinds)
+        column.addWidget(self.paint)
+        self._name_row = QWidget()
+        row = QHBoxLayout(self._name_row)
+        row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(self.profile, 1)
         row.addWidget(self.swap)
-        column.addLayout(row)
+        column.addWidget(self._name_row)
         for widget in (self.centre, self.scale, self.turn):
             column.addWidget(widget)
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        row.addWidget(self.mirror)
-        row.addWidget(self.cover)
-        row.addStretch(1)
-        column.addLayout(row)
+        self._cover_row = named_row("", self.mirror, self.cover)
+        column.addWidget(self._cover_row)
         column.addWidget(self.keep)
+        column.addWidget(self.adjust)
 
     def _connect(self) -> None:
         say = self._session.problem_found.emit
@@ -88,6 +104,8 @@ class PhotoStep(StepBody):
 
     def show_item(self, item: Item, job: Job) -> None:
         """Show the numbers of an item."""
+        self._show_kind(item)
+        self.adjust.show_item(item)
         photo, placement = photo_of(job, item), item.content_placement
         has_photo = photo is not None and placement is not None
         for widget in (self.centre, self.scale, self.turn, self.mirror, self.cover, self.keep):
@@ -110,8 +128,42 @@ class PhotoStep(StepBody):
         self.keep.setEnabled(is_coverable)
         self.keep.setChecked(item.keeps_covered)
 
+    def _show_kind(self, item: Item) -> None:
+        content = item.content
+        is_paint = isinstance(content, PaintContent)
+        self.kinds.show_choice("paint" if is_paint else "photo")
+        self.kinds.setVisible(item.shape is not None)
+        self.kinds.setEnabled(not item.is_locked)
+        self.paint.setVisible(is_paint)
+        self.paint.setEnabled(not item.is_locked)
+        if isinstance(content, PaintContent):
+            self.paint.show_paint(content.paint)
+        for widget in (self._name_row, self.centre, self.scale, self.turn, self._cover_row, self.keep):
+            widget.setVisible(not is_paint)
+
+    def _on_kind(self, kind: str) -> None:
+        item = self._session.item
+        if item is None:
+            return
+        if kind == "photo" and isinstance(item.content, PaintContent):
+            self.swap_asked.emit()
+        elif kind == "paint" and not isinstance(item.content, PaintContent):
+            self._edit("Paint the shape", _painted(ColourPaint("#b4532c")))
+        self._show_kind(self._session.item or item)
+
+    def _on_own_asked(self, tiles: TexturePaint) -> None:
+        item = self._session.item
+        if item is not None:
+            self.picture_wanted.emit(
+                "Choose a picture for the texture",
+                "Paint the shape",
+                lambda job, photo: set_paint_content(job, item.id, structs.replace(tiles, texture=photo.sha256)),
+            )
+
     def words(self, item: Item, job: Job) -> str:
         """Return the step's value in words."""
+        if isinstance(item.content, PaintContent):
+            return _PAINT_WORDS[type(item.content.paint)]
         photo = photo_of(job, item)
         return "waits for a photo" if photo is None else f"{photo.name} · {photo.width}×{photo.height}"
 
@@ -123,6 +175,13 @@ class PhotoStep(StepBody):
         selected = self._session.selected
         label_ = "Keep the shape covered" if is_on else "Let the shape be bared"
         self._session.apply(label_, lambda job: set_keeps_covered(job, selected, is_on))
+
+
+_PAINT_WORDS = {ColourPaint: "Colour", GradientPaint: "Gradient", TexturePaint: "Texture"}
+
+
+def _painted(paint: Paint) -> ItemEdit:
+    return lambda job, key: set_paint_content(job, key, paint)
 
 
 def _scaled_to(percent: float) -> ItemEdit:

@@ -1,17 +1,27 @@
-"""What the bodies of steps share: edits of the item selected last."""
+"""What the bodies of steps share: edits of the item selected last, and rows that make them."""
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
+from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
 from glasscap.core.document.model import Job
+from glasscap.core.errors import GlassCapError
 
 ItemEdit = Callable[[Job, str], Job]
 
 
 class StepBody(QWidget):
-    """The controls of a step."""
+    """The controls of a step.
+
+    `picture_wanted(title, step, edit)` asks for a picture file, listed by ``edit(job, record)`` as `step`.
+    """
+
+    picture_wanted = Signal(str, str, object)
 
     def __init__(self, session: Session) -> None:
         super().__init__()
@@ -26,5 +36,56 @@ class StepBody(QWidget):
     def _preview(self, edit: ItemEdit) -> None:
         """Show what `edit(job, item_id)` would give."""
         item = self._session.item
-        if item is not None:
+        if item is None:
+            return
+        try:
             self._session.preview(edit(self._session.committed, item.id))
+        except GlassCapError as error:
+            self._session.problem_found.emit(error.line)
+
+    def _picture_name(self, sha256: str) -> str:
+        return next((p.name for p in self._session.job.photos if p.sha256 == sha256), "missing")
+
+    def _ppi(self) -> float:
+        return self._session.sheet.resolution_ppi
+
+    def _slider(
+        self,
+        spec: NumberSpec,
+        span: tuple[float, float],
+        edit: Callable[[float], ItemEdit],
+        *,
+        step: str,
+        reset_to: float = 0.0,
+    ) -> SliderRow:
+        """Return a row whose number makes an edit: seen while the slider moves, one step at its end."""
+        made = SliderRow(spec, reset_to=reset_to, ppi=self._ppi)
+        made.set_slider_range(*span)
+        made.moved.connect(lambda value: self._preview(edit(value)))
+        made.stepped.connect(lambda value: self._edit(step, edit(value)))
+        made.refused.connect(self._session.problem_found)
+        return made
+
+
+def body_column(widget: QWidget, spacing: int = 7) -> QVBoxLayout:
+    """Return the column of a step's body."""
+    column = QVBoxLayout(widget)
+    column.setContentsMargins(0, 2, 0, 9)
+    column.setSpacing(spacing)
+    return column
+
+
+def named_row(name: str, *widgets: QWidget, width: int = LABEL_WIDTH) -> QWidget:
+    """Return widgets behind a muted name."""
+    made = QWidget()
+    row = QHBoxLayout(made)
+    row.setContentsMargins(0, 0, 0, 0)
+    row.setSpacing(6)
+    if name:
+        words = label(name, "muted")
+        words.setFixedWidth(width)
+        row.addWidget(words)
+    for widget in widgets:
+        row.addWidget(widget)
+    row.addStretch(1)
+    return made

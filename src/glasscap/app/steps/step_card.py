@@ -50,16 +50,21 @@ class StepHeader(QWidget):
 
 
 class StepCard(QWidget):
-    """A numbered step; `show_words` tells its value, `is_doing` whether it does anything yet."""
+    """A numbered step; `show_words` tells its value, `is_doing` whether it does anything yet.
 
-    def __init__(self, number: int, title: str, body: QWidget, *, is_open: bool = True) -> None:
+    `number` None is a card beside the spine. `opened()` when the user opens it.
+    """
+
+    opened = Signal()
+
+    def __init__(self, number: int | None, title: str, body: QWidget, *, is_open: bool = True) -> None:
         super().__init__()
         self._number, self._is_doing = number, True
         self.body = body
         card = QFrame()
         card.setObjectName("card")
         self.header = StepHeader(title)
-        self.header.clicked.connect(lambda: self.set_open(not self.body.isVisibleTo(self)))
+        self.header.clicked.connect(self._on_header_clicked)
         column = QVBoxLayout(card)
         column.setContentsMargins(11, 2, 11, 2)
         column.setSpacing(0)
@@ -69,6 +74,17 @@ class StepCard(QWidget):
         row.setContentsMargins(_SPINE_WIDTH, 0, 0, 0)
         row.addWidget(card)
         self.set_open(is_open)
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the body is shown."""
+        return self.body.isVisibleTo(self)
+
+    def _on_header_clicked(self) -> None:
+        is_opening = not self.is_open
+        self.set_open(is_opening)
+        if is_opening:
+            self.opened.emit()
 
     def set_open(self, is_open: bool) -> None:
         """Open or close the body."""
@@ -89,6 +105,9 @@ class StepCard(QWidget):
         chosen = colours()
         painter.setPen(QPen(QColor(chosen.line), 2))
         painter.drawLine(QPointF(11, 0), QPointF(11, self.height()))
+        if self._number is None:
+            painter.end()
+            return
         colour = QColor(chosen.teal if self._is_doing else chosen.muted)
         circle = QRectF(1.5, 6.5, 20, 20)
         painter.setPen(QPen(colour, 1.6))

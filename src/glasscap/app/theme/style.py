@@ -18,6 +18,7 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #tray {{ background: {card}; border-top: 1px solid {line}; }}
 #surround {{ background: {surround}; }}
 #card {{ background: {card}; border: 1px solid {line}; border-radius: 8px; }}
+#list {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
 #startcard {{ background: {card}; border-radius: 14px; }}
 #bar {{ background: {card}; border-radius: 20px; }}
 #toast {{ background: {ink}; border-radius: 9px; }}
@@ -36,6 +37,8 @@ QLabel:disabled {{ color: {muted}; }}
 QPushButton, QToolButton {{
     background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 0 11px;
     min-height: 26px; font-family: "{medium}"; }}
+QToolButton#set, QToolButton#set:focus {{ min-width: 66px; min-height: 76px; font-size: 10px; padding: 1px; }}
+QPushButton[tight="true"], QPushButton[tight="true"]:checked {{ padding: 0 5px; font-size: 12px; }}
 QToolButton {{ padding: 0; min-width: 26px; }}
 QPushButton:hover, QToolButton:hover {{ border-color: {muted}; }}
 QPushButton:focus, QToolButton:focus {{ border: 1px solid {teal}; }}

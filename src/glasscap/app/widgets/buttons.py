@@ -43,17 +43,26 @@ def tool(icon_name: str, name: str, on_click: Callable[[], object], *, style: st
 class Choice(QWidget):
     """Buttons of which one is down."""
 
-    def __init__(self, name: str, choices: Sequence[tuple[str, str]], on_choice: Callable[[str], object]) -> None:
+    def __init__(
+        self,
+        name: str,
+        choices: Sequence[tuple[str, str]],
+        on_choice: Callable[[str], object],
+        *,
+        is_tight: bool = False,
+    ) -> None:
         super().__init__()
         self.setAccessibleName(name)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
+        row.setSpacing(4 if is_tight else 6)
         self._group = QButtonGroup(self)
         self.buttons: dict[str, QPushButton] = {}
         for key, text in choices:
             made = push(text, lambda key=key: on_choice(key))  # type: ignore[misc]
             made.setCheckable(True)
+            if is_tight:
+                made.setProperty("tight", True)
             made.setAccessibleName(f"{name}: {text}")
             self._group.addButton(made)
             self.buttons[key] = made

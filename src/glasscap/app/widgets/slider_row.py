@@ -70,6 +70,13 @@ class SliderRow(QWidget):
         """Let the slider span a part of the field's range."""
         self._low, self._high = low, high
 
+    def add_button(self, button: QWidget) -> None:
+        """Put a button at the row's end, the field made narrower for it."""
+        layout = self.layout()
+        assert layout is not None
+        layout.addWidget(button)
+        self.field.setFixedWidth(58)
+
     def show_value(self, value: float | None) -> None:
         """Show a value without telling."""
         self.field.show_value(value)

@@ -1,0 +1,88 @@
+"""Photo adjustments in step 1: numbers under the mask, compared by holding a button."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QWidget
+
+from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
+from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.core.document.finishes import AS_SHOT, LONGEST
+from glasscap.core.document.finishing import change_adjustments
+from glasscap.core.document.model import Item, PhotoContent
+
+_ROWS = (
+    (NumberSpec("Exposure", "EV", -10, 10, 0.1), (-3, 3), "exposure_ev"),
+    (NumberSpec("Contrast", "", -100, 100), (-100, 100), "contrast"),
+    (NumberSpec("Saturation", "", -100, 100), (-100, 100), "saturation"),
+    (NumberSpec("Warmth", "", -100, 100), (-100, 100), "warmth"),
+    (NumberSpec("Blur", "px", 0, LONGEST), (0, 60), "blur"),
+)
+
+
+class AdjustRows(StepBody):
+    """Opens and closes beneath the photo's numbers."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.toggle = push("Adjust the photo", self._on_toggled, icon_name="chevron-down", style="link")
+        self.rows = {
+            field: self._slider(
+                spec,
+                (float(span[0]), float(span[1])),
+                _adjusted(field),
+                step=f"Adjust: {spec.name.lower()}",
+            )
+            for spec, span, field in _ROWS
+        }
+        self.compare = push("Compare", lambda: None)
+        self.compare.setToolTip("Hold to see the photo as it was shot")
+        self.compare.pressed.connect(self._on_compare_pressed)
+        self.compare.released.connect(session.drop_preview)
+        self.as_shot = push("As shot", self._on_as_shot_clicked)
+        self._buttons = named_row("", self.compare, self.as_shot)
+        column = body_column(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        self._parts: tuple[QWidget, ...] = (*self.rows.values(), self._buttons)
+        for widget in (self.toggle, *self._parts):
+            column.addWidget(widget)
+        self._is_open = False
+        self._show_open()
+
+    def _show_open(self) -> None:
+        for part in self._parts:
+            part.setVisible(self._is_open)
+
+    def _on_toggled(self) -> None:
+        self._is_open = not self._is_open
+        self._show_open()
+
+    def show_item(self, item: Item) -> None:
+        """Show the adjustments of an item."""
+        content = item.content
+        self.setVisible(isinstance(content, PhotoContent))
+        if not isinstance(content, PhotoContent):
+            return
+        for field, row in self.rows.items():
+            row.show_value(getattr(content.adjustments, field))
+            row.setEnabled(not item.is_locked)
+        is_changed = content.adjustments != AS_SHOT
+        self.compare.setEnabled(is_changed)
+        self.as_shot.setEnabled(is_changed and not item.is_locked)
+        if is_changed and not self._is_open:
+            self._on_toggled()
+
+    def _on_compare_pressed(self) -> None:
+        self._preview(lambda job, key: change_adjustments(job, key, is_on=False))
+
+    def _on_as_shot_clicked(self) -> None:
+        fields = {f: getattr(AS_SHOT, f) for f in AS_SHOT.__struct_fields__}
+        self._edit("As shot", lambda job, key: change_adjustments(job, key, **fields))
+
+
+def _adjusted(field: str) -> Callable[[float], ItemEdit]:
+    def given(value: float) -> ItemEdit:
+        return lambda job, key: change_adjustments(job, key, is_on=True, **{field: value})
+
+    return given

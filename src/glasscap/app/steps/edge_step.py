@@ -1,0 +1,226 @@
+"""Step 3: inset, feather, strength, rough edge, a picture as mask."""
+
+from collections.abc import Callable
+from typing import Any
+
+from msgspec.structs import replace
+from PySide6.QtWidgets import QCheckBox, QComboBox, QWidget
+
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
+from glasscap.app.steps.strip_row import StripRow
+from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.labels import ElidedLabel
+from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.app.widgets.pictogram import picture_choice
+from glasscap.core.document.finishes import LONGEST, Edge, PictureMask, Rough
+from glasscap.core.document.finishing import change_edge, set_picture_mask
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.query import find_item, photo_record
+from glasscap.editor.numbers import format_number
+
+_KINDS = (("brushed", "Brushed"), ("torn", "Torn"), ("deckled", "Deckled"), ("stamped", "Stamped"))
+JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cut corners"))
+
+
+class EdgeStep(StepBody):
+    """What turns the outline into coverage."""
+
+    def __init__(self, session: Session, service: RenderService) -> None:
+        super().__init__(session)
+        self.strip = StripRow(session, service, "edge")
+        self.is_on = QCheckBox("Edge on")
+        self.is_on.clicked.connect(lambda on: self._set("Edge on" if on else "Edge off", is_on=on))
+        self.inset = self._slider(
+            NumberSpec("Inset", "px", -LONGEST, LONGEST), (-60, 60), _edge("inset"), step="Inset the edge"
+        )
+        self.joins = picture_choice("join", "Corners", JOINS, lambda key: self._set("Join the corners", join=key))
+        self.feather = self._slider(
+            NumberSpec("Feather", "px", 0, LONGEST), (0, 120), _edge("feather"), step="Feather the edge"
+        )
+        self.side = Choice(
+            "Feather lies",
+            [("inside", "Inside"), ("centred", "Centred"), ("outside", "Outside")],
+            lambda key: self._set("Move the feather", feather_side=key),
+            is_tight=True,
+        )
+        self.strength = self._slider(
+            NumberSpec("Strength", "", 1, 8, 0.5),
+            (1, 8),
+            _edge("strength"),
+            step="Strengthen the feather",
+            reset_to=1.0,
+        )
+        self.strokes_too = QCheckBox("Feather strokes too")
+        self.strokes_too.clicked.connect(lambda on: self._set("Feather the strokes", feathers_strokes=on))
+        self._make_rough()
+        self._make_mask()
+        self._lay_out()
+
+    def _make_rough(self) -> None:
+        self.rough = QCheckBox("Rough edge")
+        self.rough.clicked.connect(self._on_rough_clicked)
+        self.kind = QComboBox()
+        self.kind.setAccessibleName("Rough edge, kind")
+        for key, words in _KINDS:
+            self.kind.addItem(words, key)
+        self.kind.activated.connect(
+            lambda _: self._edit("Roughen the edge", _rough("kind")(self.kind.currentData()))
+        )
+        self.another = tool("shuffle", "Another edge of this kind", self._on_another_clicked)
+        self.amount = self._slider(
+            NumberSpec("Amount", "px", 0, LONGEST),
+            (0, 40),
+            _rough("amount"),
+            step="Roughen the edge",
+            reset_to=6.0,
+        )
+        self.scale = self._slider(
+            NumberSpec("Length", "px", 0.5, LONGEST),
+            (2, 120),
+            _rough("scale"),
+            step="Roughen the edge",
+            reset_to=24.0,
+        )
+        self.seed = self._slider(
+            NumberSpec("Seed", "", 0, 2**31, decimals=0),
+            (1, 200),
+            _rough("seed"),
+            step="Roughen the edge",
+            reset_to=1.0,
+        )
+
+    def _make_mask(self) -> None:
+        self.mask_name = ElidedLabel("muted")
+        self.mask_button = push("Picture as mask…", self._on_mask_asked)
+        self.mask_kind = Choice(
+            "Mask by",
+            [("luminance", "Light"), ("alpha", "Alpha")],
+            lambda key: self._edit("Change the mask", _mask(kind=key)),
+        )
+        self.mask_inverted = QCheckBox("Inverted")
+        self.mask_inverted.clicked.connect(lambda on: self._edit("Invert the mask", _mask(is_inverted=on)))
+        self.mask_on = QCheckBox("Picture mask")
+        self.mask_on.clicked.connect(lambda on: self._edit("Switch the mask", _mask(is_on=on)))
+        self.mask_gone = tool("trash-2", "Take the picture mask away", lambda: self._set("Unmask", mask=None))
+
+    def _lay_out(self) -> None:
+        column = body_column(self)
+        self._side_row = named_row("Lies", self.side, width=34)
+        self._join_row = named_row("Corners", self.joins)
+        self._kind_row = named_row("Kind", self.kind, self.another)
+        self._mask_rows: tuple[QWidget, ...] = (
+            named_row("", self.mask_on, self.mask_gone),
+            self.mask_name,
+            named_row("Mask by", self.mask_kind),
+            self.mask_inverted,
+        )
+        rows = (
+            self.strip, self.is_on, self.inset, self._join_row, self.feather, self._side_row, self.strength,
+            self.strokes_too, self.rough, self._kind_row, self.amount, self.scale, self.seed, self.mask_button,
+            *self._mask_rows,
+        )  # fmt: skip
+        for row in rows:
+            column.addWidget(row)
+
+    def show_item(self, item: Item, job: Job) -> None:
+        """Show the numbers of an item."""
+        edge, rough = item.finishes.edge, item.finishes.edge.rough or Rough(is_on=False)
+        self.strip.show_item(item)
+        self.setEnabled(not item.is_locked)
+        self.is_on.setChecked(edge.is_on)
+        self.inset.show_value(edge.inset)
+        self.joins.show_choice(edge.join)
+        self._join_row.setVisible(edge.inset != 0)
+        self.feather.show_value(edge.feather)
+        self.side.show_choice(edge.feather_side)
+        self.strength.show_value(edge.strength)
+        self.strokes_too.setChecked(edge.feathers_strokes)
+        for widget in (self._side_row, self.strength, self.strokes_too):
+            widget.setVisible(edge.feather > 0)
+        self.rough.setChecked(rough.is_on)
+        self.kind.setCurrentIndex(self.kind.findData(rough.kind))
+        self.amount.show_value(rough.amount)
+        self.scale.show_value(rough.scale)
+        self.seed.show_value(rough.seed)
+        for widget in (self._kind_row, self.amount, self.scale, self.seed):
+            widget.setVisible(rough.is_on)
+        self._show_mask(edge, job)
+
+    def _show_mask(self, edge: Edge, job: Job) -> None:
+        mask = edge.mask
+        self.mask_button.setVisible(mask is None)
+        for widget in self._mask_rows:
+            widget.setVisible(mask is not None)
+        if mask is not None:
+            self.mask_name.set_whole(photo_record(job, mask.sha256).name)
+            self.mask_on.setChecked(mask.is_on)
+            self.mask_kind.show_choice(mask.kind)
+            self.mask_inverted.setChecked(mask.is_inverted)
+
+    def words(self, item: Item) -> str:
+        """Return the step's value in words."""
+        edge = item.finishes.edge
+        if not edge.is_on:
+            return "off"
+        parts = []
+        if edge.inset:
+            parts.append(f"{'In' if edge.inset > 0 else 'Out'} {format_number(abs(edge.inset))}")
+        if edge.feather:
+            parts.append(f"Feather {format_number(edge.feather)} px")
+        if edge.rough is not None and edge.rough.is_on:
+            parts.append(edge.rough.kind.capitalize())
+        if edge.mask is not None and edge.mask.is_on:
+            parts.append("Picture mask")
+        return ", ".join(parts) or "Sharp"
+
+    def _set(self, step: str, **fields: object) -> None:
+        self._edit(step, lambda job, key: change_edge(job, key, **fields))
+
+    def _on_mask_asked(self) -> None:
+        item = self._session.item
+        if item is not None:
+            self.picture_wanted.emit(
+                "Choose a picture as mask",
+                "Mask by a picture",
+                lambda job, photo: set_picture_mask(job, item.id, photo),
+            )
+
+    def _on_rough_clicked(self, is_on: bool) -> None:
+        item = self._session.item
+        rough = Rough() if item is None or item.finishes.edge.rough is None else item.finishes.edge.rough
+        self._set("Roughen the edge" if is_on else "Smooth the edge", rough=replace(rough, is_on=is_on))
+
+    def _on_another_clicked(self) -> None:
+        item = self._session.item
+        if item is not None and item.finishes.edge.rough is not None:
+            seed = item.finishes.edge.rough.seed % 10_000 + 1
+            self._edit("Another rough edge", _rough("seed")(seed))
+
+
+def _edge(name: str) -> Callable[[float], ItemEdit]:
+    def given(value: float) -> ItemEdit:
+        return lambda job, key: change_edge(job, key, is_on=True, **{name: value})
+
+    return given
+
+
+def _rough(name: str) -> Callable[[Any], ItemEdit]:
+    def given(value: Any) -> ItemEdit:
+        def edit(job: Job, key: str) -> Job:
+            rough = find_item(job, key).finishes.edge.rough or Rough()
+            typed = int(value) if name == "seed" else value
+            return change_edge(job, key, rough=replace(rough, **{name: typed}))
+
+        return edit
+
+    return given
+
+
+def _mask(**fields: object) -> ItemEdit:
+    def edit(job: Job, key: str) -> Job:
+        mask: PictureMask | None = find_item(job, key).finishes.edge.mask
+        return job if mask is None else change_edge(job, key, mask=replace(mask, **fields))
+
+    return edit

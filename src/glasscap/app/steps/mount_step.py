@@ -1,0 +1,218 @@
+"""Step 6: a plate behind the cutout."""
+
+from typing import Any
+
+from msgspec.structs import replace
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QWidget
+
+from glasscap.app.photo_colours import PhotoColours
+from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
+from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.colour_well import ColourWell
+from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.number_field import NumberField, NumberSpec
+from glasscap.app.widgets.paint_editor import PaintEditor
+from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
+from glasscap.core.document.finishes import LONGEST, Mount, Shadow, Stroke
+from glasscap.core.document.finishing import change_mount
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.paint import ColourPaint, TexturePaint
+from glasscap.core.document.query import find_item
+from glasscap.editor.numbers import format_number
+
+_SIDES = (("top", 0, 1), ("right", 0, 2), ("bottom", 1, 1), ("left", 1, 2))
+# A heavy bottom is this many times the other margins.
+_HEAVY = 3.5
+
+
+class MountStep(StepBody):
+    """Margins, corner, paint, own stroke and shadow, opacity."""
+
+    def __init__(self, session: Session, photo_colours: PhotoColours) -> None:
+        super().__init__(session)
+        self.is_on = QCheckBox("Mount behind the cutout")
+        self.is_on.clicked.connect(lambda on: self._set("Mount on" if on else "Mount off", is_on=on))
+        self.even = push("Even", lambda: self._set("Even margins", **_even(self._mount().top)))
+        self.heavy = push("Heavy bottom", self._on_heavy_clicked)
+        self.link = tool("link-2", "Change all margins together", lambda: None)
+        self.link.setCheckable(True)
+        self.link.setChecked(True)
+        self.fields = {
+            name: NumberField(NumberSpec(f"Margin {name}", name[0], -LONGEST, LONGEST), self._ppi)
+            for name, _, _ in _SIDES
+        }
+        self.corner = self._slider(
+            NumberSpec("Corner", "px", 0, LONGEST), (0, 80), lambda v: _mount(corner=v), step="Round the mount"
+        )
+        self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name)
+        self.stroke = QCheckBox("Stroke")
+        self.stroke_colour = ColourWell("Mount stroke", photo_colours.now)
+        self.stroke_width = self._slider(
+            NumberSpec("Width", "px", 0, LONGEST),
+            (0, 30),
+            lambda v: _mount_stroke(width=v),
+            step="Widen the mount's stroke",
+            reset_to=2.0,
+        )
+        self.shadow = QCheckBox("Shadow")
+        self.shadow_colour = ColourWell("Mount shadow", photo_colours.now)
+        self.shadow_down = self._shadow_row("Down", "dy", (-60, 60), -LONGEST, 8.0)
+        self.shadow_blur = self._shadow_row("Blur", "blur", (0, 100), 0.0, 24.0)
+        self.opacity = self._slider(
+            NumberSpec("Opacity", "%", 0, 100),
+            (0, 100),
+            lambda v: _mount(opacity=v / 100),
+            step="Change the mount's opacity",
+            reset_to=100.0,
+        )
+        self._lay_out()
+        self._connect()
+
+    def _shadow_row(
+        self, name: str, field: str, span: tuple[float, float], low: float, reset_to: float
+    ) -> SliderRow:
+        return self._slider(
+            NumberSpec(name, "px", low, LONGEST),
+            span,
+            lambda v: _mount_shadow(**{field: v}),
+            step="Change the mount's shadow",
+            reset_to=reset_to,
+        )
+
+    def _lay_out(self) -> None:
+        column = body_column(self)
+        column.addWidget(self.is_on)
+        margins = QWidget()
+        grid = QGridLayout(margins)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(6)
+        name = label("Margins", "muted")
+        name.setFixedWidth(LABEL_WIDTH)
+        grid.addWidget(name, 0, 0)
+        grid.addWidget(self.link, 1, 0)
+        for side, row, place in _SIDES:
+            grid.addWidget(self.fields[side], row, place)
+        self._stroke_rows = (named_row("Colour", self.stroke_colour), self.stroke_width)
+        self._shadow_rows = (named_row("Colour", self.shadow_colour), self.shadow_down, self.shadow_blur)
+        self._rows: tuple[QWidget, ...] = (
+            named_row("", self.even, self.heavy), margins, self.corner, self.paint, self.stroke,
+            *self._stroke_rows,
+            self.shadow, *self._shadow_rows, self.opacity,
+        )  # fmt: skip
+        for widget in self._rows:
+            column.addWidget(widget)
+
+    def _connect(self) -> None:
+        for side, field in self.fields.items():
+            field.stepped.connect(lambda value, side=side: self._on_margin(side, value))
+            field.refused.connect(self._session.problem_found)
+        self.paint.moved.connect(lambda paint: self._preview(_mount(paint=paint)))
+        self.paint.stepped.connect(lambda paint: self._set("Paint the mount", paint=paint))
+        self.paint.own_asked.connect(self._on_own_asked)
+        self.stroke.clicked.connect(lambda on: self._edit("Stroke the mount", _mount_stroke(is_on=on)))
+        self.shadow.clicked.connect(lambda on: self._edit("Let the mount cast a shadow", _mount_shadow(is_on=on)))
+        self.stroke_colour.moved.connect(lambda c: self._preview(_mount_stroke(paint=ColourPaint(c))))
+        self.stroke_colour.stepped.connect(
+            lambda c: self._edit("Colour the mount's stroke", _mount_stroke(paint=ColourPaint(c)))
+        )
+        self.shadow_colour.moved.connect(lambda c: self._preview(_mount_shadow(colour=c)))
+        self.shadow_colour.stepped.connect(
+            lambda c: self._edit("Colour the mount's shadow", _mount_shadow(colour=c))
+        )
+
+    def _mount(self) -> Mount:
+        item = self._session.item
+        return (None if item is None else item.finishes.mount) or Mount()
+
+    def _set(self, step: str, **fields: Any) -> None:
+        self._edit(step, _mount(**fields))
+
+    def show_item(self, item: Item, job: Job) -> None:
+        """Show the mount of an item."""
+        mount = item.finishes.mount
+        is_on = mount is not None and mount.is_on
+        self.setEnabled(not item.is_locked)
+        self.is_on.setChecked(is_on)
+        for widget in self._rows:
+            widget.setVisible(is_on)
+        if mount is None or not is_on:
+            return
+        for side, field in self.fields.items():
+            field.show_value(getattr(mount, side))
+        self.corner.show_value(mount.corner)
+        self.paint.show_paint(mount.paint)
+        self.opacity.show_value(mount.opacity * 100)
+        stroke, shadow = mount.stroke, mount.shadow
+        self.stroke.setChecked(stroke is not None and stroke.is_on)
+        self.shadow.setChecked(shadow is not None and shadow.is_on)
+        for widget in self._stroke_rows:
+            widget.setVisible(self.stroke.isChecked())
+        for widget in self._shadow_rows:
+            widget.setVisible(self.shadow.isChecked())
+        if stroke is not None:
+            self.stroke_colour.show_colour(
+                stroke.paint.colour if isinstance(stroke.paint, ColourPaint) else "#000000"
+            )
+            self.stroke_width.show_value(stroke.width)
+        if shadow is not None:
+            self.shadow_colour.show_colour(shadow.colour)
+            self.shadow_down.show_value(shadow.dy)
+            self.shadow_blur.show_value(shadow.blur)
+
+    def words(self, item: Item) -> str:
+        """Return the step's value in words."""
+        mount = item.finishes.mount
+        if mount is None or not mount.is_on:
+            return "none"
+        margins = (mount.top, mount.right, mount.bottom, mount.left)
+        return (
+            f"{format_number(margins[0])} px" if len(set(margins)) == 1 else " ".join(map(format_number, margins))
+        )
+
+    def _on_margin(self, side: str, value: float) -> None:
+        mount = self._mount()
+        if not self.link.isChecked():
+            self._set("Change a margin", **{side: value})
+            return
+        step = value - getattr(mount, side)
+        self._set("Change the margins", **{name: getattr(mount, name) + step for name in self.fields})
+
+    def _on_heavy_clicked(self) -> None:
+        top = self._mount().top
+        self._set("Heavy bottom", **(_even(top) | {"bottom": round(top * _HEAVY)}))
+
+    def _on_own_asked(self, tiles: TexturePaint) -> None:
+        item = self._session.item
+        if item is not None:
+            self.picture_wanted.emit(
+                "Choose a picture for the texture",
+                "Paint the mount",
+                lambda job, photo: change_mount(job, item.id, paint=replace(tiles, texture=photo.sha256)),
+            )
+
+
+def _even(margin: float) -> dict[str, float]:
+    return dict.fromkeys(("top", "right", "bottom", "left"), margin)
+
+
+def _mount(**fields: Any) -> ItemEdit:
+    return lambda job, key: change_mount(job, key, **fields)
+
+
+def _mount_stroke(**fields: Any) -> ItemEdit:
+    def edit(job: Job, key: str) -> Job:
+        mount = find_item(job, key).finishes.mount or Mount()
+        stroke = mount.stroke or Stroke(2.0, side="inside")
+        return change_mount(job, key, stroke=replace(stroke, **fields))
+
+    return edit
+
+
+def _mount_shadow(**fields: Any) -> ItemEdit:
+    def edit(job: Job, key: str) -> Job:
+        mount = find_item(job, key).finishes.mount or Mount()
+        shadow = mount.shadow or Shadow(0.0, 8.0, 24.0)
+        return change_mount(job, key, shadow=replace(shadow, **fields))
+
+    return edit

@@ -1,0 +1,68 @@
+"""The edge strip in a step: asks for its picture while it is on screen, and edits by its marks."""
+
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtWidgets import QVBoxLayout
+
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody
+from glasscap.app.widgets.edge_strip import PICTURE_HEIGHT, EdgeStrip
+from glasscap.app.widgets.labels import label
+from glasscap.core.document.finishes import Finishes
+from glasscap.core.document.finishing import change_finishes
+from glasscap.core.document.model import Item
+from glasscap.editor.edge_profile import Strip, StripRequest, edge_strip
+
+
+class StripRow(StepBody):
+    """One strip; `name` is its channel of the service."""
+
+    def __init__(self, session: Session, service: RenderService, name: str) -> None:
+        super().__init__(session)
+        self._service, self._channel = service, ("strip", name)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        column.addWidget(label("Across the edge, drag the marks", "small"))
+        self.strip = EdgeStrip()
+        self.strip.setToolTip("Wheel enlarges 1 to 16 times, double click fits")
+        column.addWidget(self.strip)
+        self.strip.moved.connect(lambda finishes: self._preview(_given(finishes)))
+        self.strip.stepped.connect(lambda finishes: self._edit("Change the edge", _given(finishes)))
+        self._soon = QTimer(self, singleShot=True, interval=0)
+        self._soon.timeout.connect(self._ask)
+        self.strip.zoom_changed.connect(self._soon.start)
+        service.answered.connect(self._on_answered)
+        service.photo_decoded.connect(self._soon.start)
+
+    def show_item(self, item: Item) -> None:
+        """Follow an item."""
+        self.strip.show_finishes(item.finishes)
+        self.strip.setEnabled(not item.is_locked)
+        self._soon.start()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Draw what was not drawn while out of sight."""
+        self._soon.start()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Draw for the new width."""
+        self._soon.start()
+
+    def _ask(self) -> None:
+        item = self._session.item
+        if item is None or not self.strip.isVisible():
+            return
+        ratio = self.strip.devicePixelRatioF()
+        size = round(self.strip.width() * ratio), round(PICTURE_HEIGHT * ratio)
+        request = StripRequest(self._session.job, item.id, size, self.strip.zoom * ratio)
+        self._service.ask(self._channel, lambda photos, cache: edge_strip(request, photos, cache))
+
+    def _on_answered(self, channel: object, answer: object) -> None:
+        if channel == self._channel and isinstance(answer, Strip):
+            self.strip.show_frame(answer.frame, answer.request.zoom / self.strip.devicePixelRatioF())
+
+
+def _given(finishes: Finishes) -> ItemEdit:
+    return lambda job, key: change_finishes(job, key, lambda _: finishes)
