@@ -36,6 +36,7 @@ class Session(QObject):
         self.selected: tuple[str, ...] = ()
         self.grip: Grip = "together"
         self.drawing: str | None = None
+        self.measuring: Callable[[Job, float], Job] | None = None
         self.is_wire = False
         self.is_snapping = True
         self.backdrop: str | None = None
@@ -160,7 +161,7 @@ class Session(QObject):
         if chosen:
             self.sheet_id = locate(self.job, chosen[-1])[0].id
         if chosen != self.selected:
-            self.selected = chosen
+            self.selected, self.measuring = chosen, None
             self.view_changed.emit()
 
     def toggle_selected(self, item_id: str) -> None:
@@ -186,8 +187,15 @@ class Session(QObject):
     def set_drawing(self, shape: str | None) -> None:
         """Begin drawing a shape on the bench, or stop."""
         if shape != self.drawing:
-            self.drawing = shape
+            self.drawing, self.measuring = shape, None
             self.view_changed.emit()
+
+    def set_measuring(self, take: Callable[[Job, float], Job] | None) -> None:
+        """Begin measuring a line, whose width `take(job, width)` gets, or stop."""
+        self.measuring = take
+        if take is not None:
+            self.drawing = None
+        self.view_changed.emit()
 
     def set_look(self, *, is_wire: bool | None = None, is_snapping: bool | None = None) -> None:
         """Switch the wire view or snapping."""
@@ -210,6 +218,7 @@ class Session(QObject):
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
         self.sheet_id, self.selected, self.drawing = job.sheets[0].id, (), None
+        self.measuring = None
         self.job_changed.emit(old, job)
         self.view_changed.emit()
         self.saved_changed.emit()

@@ -8,6 +8,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError, PhotoError
+from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.job import JobFile, read_job, write_job
 from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
@@ -34,7 +35,7 @@ class OpenedJob:
 
 def new_store() -> PhotoStore:
     """Return an empty photo store that decodes every format read."""
-    return PhotoStore(read_photo, lambda data, name: read_draft(data, name, DRAFT_PX))
+    return PhotoStore(read_photo, lambda data, name: read_draft(data, name, DRAFT_PX), redraw=draw_artwork)
 
 
 def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:

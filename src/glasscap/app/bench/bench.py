@@ -137,7 +137,8 @@ class Bench(QWidget):
         if self._frame is not None and self._frame.request.sheet_id != self._session.sheet_id:
             self._frame = None
             self.fit()
-        self.setCursor(Qt.CursorShape.CrossCursor if self._session.drawing else Qt.CursorShape.ArrowCursor)
+        is_aiming = self._session.drawing or self._session.measuring is not None
+        self.setCursor(Qt.CursorShape.CrossCursor if is_aiming else Qt.CursorShape.ArrowCursor)
         self._refresh.start()
         self.update()
 
@@ -224,6 +225,8 @@ class Bench(QWidget):
             chosen = next((i for i in session.sheet.items if i.id == item_id), None)
             if chosen is not None:
                 self._paint_item(painter, chosen, is_selected=True)
+        if self.driver.shown is not None and self.driver.shown.way is not None:
+            overlay.draw_way(painter, self.driver.shown.way, to_view)
         if self.driver.shown is not None:
             overlay.draw_guides(painter, self.driver.shown.guides, to_view, self.width(), self.height())
 
@@ -263,6 +266,8 @@ class Bench(QWidget):
         session = self._session
         if session.drawing:
             return f"Drag draws a {session.drawing} · Ctrl or the right button carries it · Escape leaves"
+        if session.measuring is not None:
+            return "Drag across a line in the photo · its width becomes the stroke's · Escape leaves"
         item = session.item
         if item is None:
             return "Click a cutout to select it"
@@ -350,6 +355,8 @@ class Bench(QWidget):
             self.driver.cancel()
         elif self._session.drawing:
             self._session.set_drawing(None)
+        elif self._session.measuring is not None:
+            self._session.set_measuring(None)
         else:
             self._session.select(())
 

@@ -53,6 +53,19 @@ def frame_path(frame: Frame, to_view: Affine) -> QPainterPath:
     return path
 
 
+def draw_way(painter: QPainter, way: tuple[float, float, float, float], to_view: Affine) -> None:
+    """Draw a measured way with a bar across each end."""
+    start, end = (QPointF(*to_view.apply(*way[n : n + 2])) for n in (0, 2))
+    along = end - start
+    size = max((along.x() ** 2 + along.y() ** 2) ** 0.5, 1e-6)
+    across = QPointF(-along.y(), along.x()) * (7 / size)
+    path = QPainterPath()
+    for one, other in ((start, end), (start - across, start + across), (end - across, end + across)):
+        path.moveTo(one)
+        path.lineTo(other)
+    draw_line(painter, path, LINE_AMBER)
+
+
 def draw_line(painter: QPainter, path: QPainterPath, colour: str, *, is_dashed: bool = False) -> None:
     """Draw a line light beneath, coloured above."""
     painter.setBrush(Qt.BrushStyle.NoBrush)

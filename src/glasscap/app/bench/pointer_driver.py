@@ -11,9 +11,11 @@ from glasscap.app.session import Session
 from glasscap.core.document.grips import held
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.core.errors import GlassCapError
+from glasscap.core.raster.pixels import Bytes
 from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
 from glasscap.editor.picking import frame_holds, handle_at, item_at, shows_at
 from glasscap.editor.tools.draw_shape import draw_shape
+from glasscap.editor.tools.measure import measure_line
 from glasscap.editor.tools.move import move
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
 from glasscap.editor.tools.scale import scale
@@ -61,6 +63,9 @@ class PointerDriver:
         if self._session.drawing:
             self._begin(draw_shape(self._scene(), at, self._session.drawing))
             return
+        if self._session.measuring is not None and self._session.item is not None:
+            self._begin(measure_line(self._scene(), at, self._session.measuring, self._photo_pixels()))
+            return
         handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))
         if handle is not None:
             tool = turn if handle.kind == "turn" else scale
@@ -69,6 +74,11 @@ class PointerDriver:
         self._choose(at)
         if self._session.selected and self._session.item is not None and not self._session.item.is_locked:
             self._waiting = (at, event.position())
+
+    def _photo_pixels(self) -> Bytes | None:
+        """Return the selected photo's pixels if they are at hand."""
+        photo, store = self._session.photo, self._session.store
+        return store.pyramid(photo).photo.rgba if photo is not None and store.is_decoded(photo) else None
 
     def _choose(self, at: PointerEvent) -> None:
         """Select what is clicked; what the grip holds of the selected item stays selected."""
@@ -168,6 +178,8 @@ class PointerDriver:
         if edit.selected is not None:
             session.select(edit.selected)
         session.set_drawing(None)
+        if session.measuring is not None:
+            session.set_measuring(None)
 
     def _scene(self) -> Scene:
         session = self._session
@@ -190,7 +202,7 @@ class PointerDriver:
         )
 
     def _show_cursor(self, at: PointerEvent) -> None:
-        if self._session.drawing:
+        if self._session.drawing or self._session.measuring is not None:
             shape = Qt.CursorShape.CrossCursor
         else:
             handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))

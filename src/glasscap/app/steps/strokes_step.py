@@ -3,7 +3,6 @@
 from typing import Any
 
 from msgspec.structs import replace
-from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
@@ -34,8 +33,6 @@ _TEXTURE_SWATCH = ("#cbbca0", "#968a6c")
 class StrokesStep(StepBody):
     """The list, and the stroke chosen in it."""
 
-    measure_asked = Signal()
-
     def __init__(self, session: Session, service: RenderService, photo_colours: PhotoColours) -> None:
         super().__init__(session)
         self.chosen = 0
@@ -46,7 +43,7 @@ class StrokesStep(StepBody):
         self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name, has_path=True)
         self.breadth = self._stroke_slider("Width", (0, 60), "width", 0, reset_to=8.0)
         self.measure = tool(
-            "ruler", "As wide as a line in the photo: drag across it on the bench", self.measure_asked.emit
+            "ruler", "As wide as a line in the photo: drag across it on the bench", self._on_measure_clicked
         )
         self.measure.setCheckable(True)
         self.breadth.add_button(self.measure)
@@ -143,6 +140,7 @@ class StrokesStep(StepBody):
         self.chosen = min(self.chosen, max(len(strokes) - 1, 0))
         self.strip.show_item(item)
         self.setEnabled(not item.is_locked)
+        self.measure.setChecked(self._session.measuring is not None)
         self.list.show_lines([Line(stroke_words(s), swatch_of(s.paint), s.is_on) for s in strokes], self.chosen)
         for row in self._rows:
             row.setVisible(bool(strokes))
@@ -170,12 +168,13 @@ class StrokesStep(StepBody):
         count = sum(s.is_on for s in item.finishes.strokes)
         return {0: "none", 1: "1 stroke"}.get(count, f"{count} strokes")
 
-    def set_width(self, width: float) -> None:
-        """Give the chosen stroke a measured width; without one a stroke is made."""
-        if self._stroke() is None:
-            self._edit("Add a stroke", lambda job, key: change_stroke(add_stroke(job, key), key, 0, width=width))
+    def _on_measure_clicked(self) -> None:
+        """Begin measuring a line, or stop."""
+        item, index = self._session.item, self.chosen
+        if item is None or not self.measure.isChecked():
+            self._session.set_measuring(None)
         else:
-            self._set("Take a line's width", width=width)
+            self._session.set_measuring(lambda job, width: change_stroke(job, item.id, index, width=width))
 
     def _on_add_clicked(self) -> None:
         item = self._session.item

@@ -6,6 +6,7 @@ import numpy as np
 from PIL import Image
 
 from glasscap.core.errors import PhotoError
+from glasscap.core.formats.artwork import cleaned, draw_artwork, is_artwork
 from glasscap.core.formats.colour import BrokenProfileError, profile_name, to_srgb
 from glasscap.core.formats.orientation import upright
 from glasscap.core.formats.photo_deep import decode_deep
@@ -38,6 +39,10 @@ class PhotoFacts:
 
 def photo_facts(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT) -> PhotoFacts:
     """Return what a file is without decoding it. Raises PhotoError."""
+    if is_artwork(data):
+        _, (width, height), was_changed = cleaned(data, name)
+        note = "scripts or outside references in it are left out" if was_changed else ""
+        return PhotoFacts(width, height, "SVG", "sRGB", 8, note)
     header = read_header(data, name, pixel_limit=pixel_limit)
     profile = profile_name(header.icc) if header.icc else ""
     note = "its colour profile is broken, so it is read as sRGB" if _is_broken(header) else ""
@@ -50,7 +55,7 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     Parameters
     ----------
     data : bytes
-        A JPEG, PNG, WebP, TIFF, AVIF, BMP or GIF file (the first frame).
+        A JPEG, PNG, WebP, TIFF, AVIF, BMP or GIF file (the first frame), or an SVG drawing at its own size.
     name : str
         Its name, for messages.
     pixel_limit : int
@@ -65,6 +70,8 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     PhotoError
         For anything that is no such picture, is truncated, or is too big.
     """
+    if is_artwork(data):
+        return draw_artwork(data, name)
     header = read_header(data, name, pixel_limit=pixel_limit)
     rgba = _managed(_decoded(data, name, header), header)
     pixels = upright(rgba, header.orientation)
@@ -76,6 +83,8 @@ def read_draft(data: bytes, name: str, at_least: int) -> PhotoPixels | None:
 
     Returns None where no draft is to be had. Raises PhotoError for a damaged file.
     """
+    if is_artwork(data):
+        return None
     header = read_header(data, name)
     longest = max(header.stored_size)
     fraction = next((n for n in (8, 4, 2) if longest // n >= at_least), 1)

@@ -14,7 +14,7 @@ Image.MAX_IMAGE_PIXELS = None
 
 DEFAULT_PIXEL_LIMIT = 300_000_000
 FORMATS = ("JPEG", "PNG", "WEBP", "TIFF", "AVIF", "BMP", "GIF")
-ENDINGS = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".avif", ".bmp", ".gif")
+ENDINGS = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".avif", ".bmp", ".gif", ".svg")
 _BITS_TAG, _RATIONAL_FAULTS = 258, (OSError, ValueError, SyntaxError, EOFError, struct.error)
 DECODER_FAULTS = (*_RATIONAL_FAULTS, IndexError, KeyError, TypeError, OverflowError, ZeroDivisionError)
 
@@ -68,7 +68,7 @@ def open_lazily(data: bytes, name: str) -> Image.Image:
     try:
         return Image.open(io.BytesIO(data), formats=FORMATS)
     except UnidentifiedImageError:
-        kinds = "JPEG, PNG, WebP, TIFF, AVIF, BMP or GIF"
+        kinds = "JPEG, PNG, WebP, TIFF, AVIF, BMP, GIF or SVG"
         raise PhotoError(name, "it is not a picture that can be read, or is cut short", f"use {kinds}") from None
     except DECODER_FAULTS as error:
         raise PhotoError(name, f"its header is damaged ({error})", "save the picture anew") from error

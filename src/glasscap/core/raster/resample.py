@@ -36,18 +36,34 @@ class Pyramid:
     _reduced: dict[tuple[int, int], Bytes] = field(default_factory=dict)
     _screen: dict[int, Bytes] = field(default_factory=dict)
     _latest: tuple[tuple[int, int], Bytes] | None = None
+    redraw: Callable[[int], PhotoPixels] | None = None
+    _drawn: "Pyramid | None" = None
 
     @property
     def is_draft(self) -> bool:
         """Whether it holds fewer pixels than the photo has."""
-        return self.photo.size != self.size
+        return self.redraw is None and self.photo.size != self.size
+
+    def at_scale(self, scale: float) -> "Pyramid":
+        """Return artwork drawn anew for `scale` output px per px of its own; photographs as they are."""
+        if self.redraw is None:
+            return self
+        width = max(1, math.ceil(self.size[0] * scale - 1e-6))
+        if width == self.photo.size[0]:
+            return self
+        drawn = self._drawn
+        if drawn is None or drawn.photo.size[0] != width:
+            # Drawn once more it stays as it is.
+            drawn = self._drawn = Pyramid(self.redraw(width), self.size)
+        return drawn
 
     @property
     def nbytes(self) -> int:
         """Bytes held, photo included."""
         latest = 0 if self._latest is None else self._latest[1].nbytes
         kept = (*self._reduced.values(), *self._screen.values())
-        return self.photo.rgba.nbytes + latest + sum(r.nbytes for r in kept)
+        drawn = 0 if self._drawn is None else self._drawn.nbytes
+        return self.photo.rgba.nbytes + latest + drawn + sum(r.nbytes for r in kept)
 
     def base(self) -> Bytes:
         """Return full size, premultiplied 16 bit for a photo with alpha."""
@@ -130,7 +146,8 @@ def sample(
     box : PixelBox
         Where the pixels lie: all of `box`, or in the copying case its part on the photo.
     """
-    copied = None if pyramid.is_draft else exact_view(pyramid.photo.rgba, to_output, box)
+    pyramid = pyramid.at_scale(math.sqrt(abs(to_output.determinant)))
+    copied = None if pyramid.photo.size != pyramid.size else exact_view(pyramid.photo.rgba, to_output, box)
     if copied is not None:
         return copied
     scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
@@ -153,6 +170,7 @@ def preview_level(scale: float) -> int:
 
 def sample_for_screen(pyramid: Pyramid, to_output: Affine, box: PixelBox) -> Bytes:
     """Return a placed photo in a box, premultiplied uint8 RGBA; colours run on beyond its border."""
+    pyramid = pyramid.at_scale(math.sqrt(abs(to_output.determinant)))
     scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
     source = pyramid.for_screen(preview_level(scale))
     nearest = scale >= 8

@@ -2,6 +2,7 @@
 
 import hashlib
 from collections.abc import Callable
+from functools import partial
 from threading import RLock
 from typing import Protocol
 
@@ -13,6 +14,7 @@ from glasscap.core.render.cache import ValueCache
 
 Decoder = Callable[[bytes, str], PhotoPixels]
 DraftDecoder = Callable[[bytes, str], PhotoPixels | None]
+Redrawer = Callable[[bytes, str, int], PhotoPixels]
 DEFAULT_BUDGET = 2 * 1024**3
 
 
@@ -41,9 +43,13 @@ class PhotoStore:
     """
 
     def __init__(
-        self, decode: Decoder, decode_draft: DraftDecoder = _no_draft, budget_bytes: int = DEFAULT_BUDGET
+        self,
+        decode: Decoder,
+        decode_draft: DraftDecoder = _no_draft,
+        budget_bytes: int = DEFAULT_BUDGET,
+        redraw: Redrawer | None = None,
     ) -> None:
-        self._decode, self._decode_draft = decode, decode_draft
+        self._decode, self._decode_draft, self._redraw = decode, decode_draft, redraw
         self._files: dict[str, bytes] = {}
         self._drafts: dict[str, Pyramid] = {}
         self._errors: dict[str, PhotoError] = {}
@@ -106,4 +112,7 @@ class PhotoStore:
         except PhotoError as error:
             self._errors[photo.sha256] = error
             raise
-        return Pyramid(pixels, pixels.size)
+        made = Pyramid(pixels, pixels.size)
+        if photo.is_drawing and self._redraw is not None:
+            made.redraw = partial(self._redraw, data, photo.name)
+        return made

@@ -28,11 +28,12 @@ class PointerEvent:
 
 @dataclass(frozen=True)
 class Shown:
-    """What the bench shows during a drag: a job, guides, and a few words with numbers."""
+    """What the bench shows during a drag: a job, guides, words with numbers, a measured way (x, y, x, y)."""
 
     job: Job
     guides: tuple[Guide, ...] = ()
     words: str = ""
+    way: tuple[float, float, float, float] | None = None
 
 
 @dataclass(frozen=True)
