@@ -45,7 +45,13 @@ def test_it_is_drawn_at_output_resolution() -> None:
     store.add(DISC)
     sheet = job.sheets[0]
     content = replace(sheet.items[0].content, sha256=found.record.sha256)
-    item = replace(sheet.items[0], content=content, content_placement=ContentPlacement(80, 45), shape=None, shape_placement=None)
+    item = replace(
+        sheet.items[0],
+        content=content,
+        content_placement=ContentPlacement(80, 45),
+        shape=None,
+        shape_placement=None,
+    )
     job = replace(job, photos=(*job.photos, found.record), sheets=(replace(sheet, items=(item,)),))
     alpha = render(plan_sheet(job, job.sheets[0], scale=6), store, cache()).rgba[..., 3]
     # A picture enlarged 6 times would be soft for 6 px around the rim.
@@ -76,7 +82,9 @@ def test_what_runs_or_reaches_outside_is_left_out_and_said(name: str) -> None:
     assert draw_artwork(data, "a.svg").size == (9, 9)
 
 
-ENTITIES = b'<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg">&b;</svg>'
+ENTITIES = (
+    b'<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg">&b;</svg>'
+)
 COPIES = (
     b'<svg xmlns="http://www.w3.org/2000/svg"><g id="a0"><rect/></g>'
     + b"".join(b'<g id="a%d">' % n + b'<use href="#a%d"/>' % (n - 1) * 10 + b"</g>" for n in range(1, 9))

@@ -118,7 +118,9 @@ class ProofPanel(QFrame):
             return
         if self._session.item is None or answer.request.cutout_id != self._session.item.id:
             return
-        self.exact_size.setText("" if answer.size is None else f"{answer.size[0]} × {answer.size[1]} px")
+        size = answer.size
+        self.exact_size.setText("Nothing is left to see" if size is None else f"{size[0]} × {size[1]} px")
+        self.exact_size.setToolTip(answer.problem)
         for card in self._cards:
             card.show_frame(answer.card)
         self.small.show_frames(*answer.small)

@@ -88,15 +88,26 @@ class EdgeStrip(QWidget):
 
     # pointer and keys
 
-    def _mark_near(self, x: float) -> Mark | None:
-        """Return the mark under the pointer; of several the one put there last."""
-        near = [(abs(self.x_of(m.at) - x), -n, m) for n, m in enumerate(self.marks)]
-        away, _, found = min(near, key=lambda entry: entry[:2])
-        return found if away <= _NEAR else None
+    def knob(self, mark: Mark) -> QRectF:
+        """Return where a mark is taken hold of: the edge above, strokes in the middle, soft things below."""
+        x = self.x_of(mark.at)
+        if mark.kind in ("feather", "shadow"):
+            return QRectF(x - 4, 33, 8, 8)
+        return QRectF(x - 4, 2, 8, 9) if mark.kind == "inset" else QRectF(x - 3, 14, 6, 16)
+
+    def _mark_near(self, at: QPointF) -> Mark | None:
+        """Return the mark whose knob is nearest, within reach to the left and right."""
+        near = [m for m in self.marks if abs(self.x_of(m.at) - at.x()) <= _NEAR]
+
+        def away(mark: Mark) -> float:
+            middle = self.knob(mark).center()
+            return abs(middle.x() - at.x()) + abs(middle.y() - at.y()) / 2
+
+        return min(near, key=away) if near else None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of a mark."""
-        self._held = self._mark_near(event.position().x())
+        self._held = self._mark_near(event.position())
         self._start = self._finishes if self._held is not None else None
         if self._held is not None:
             self.chosen = self.marks.index(self._held)
@@ -105,7 +116,7 @@ class EdgeStrip(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Move it, or tell what is under the pointer."""
         if self._held is None or self._start is None:
-            near = self._mark_near(event.position().x())
+            near = self._mark_near(event.position())
             self.setCursor(Qt.CursorShape.SizeHorCursor if near else Qt.CursorShape.ArrowCursor)
             self.setToolTip("" if near is None else _words(near))
             return
@@ -225,9 +236,7 @@ class EdgeStrip(QWidget):
 
     def _paint_mark(self, painter: QPainter, mark: Mark, *, is_chosen: bool) -> None:
         x = self.x_of(mark.at)
-        knob = QRectF(x - 3, 13, 6, 16)
-        if mark.kind in ("feather", "shadow"):
-            knob = QRectF(x - 4, 31, 8, 8)
+        knob = self.knob(mark)
         teal = QColor(colours().teal)
         painter.setPen(QPen(teal, 1, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(x, 2), QPointF(x, PICTURE_HEIGHT))

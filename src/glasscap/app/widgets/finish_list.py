@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -12,6 +12,8 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.colour_panel import qcolor
 from glasscap.app.widgets.labels import ElidedLabel
+
+_OWN_KEYS = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown, Qt.Key.Key_Delete)
 
 
 @dataclass(frozen=True)
@@ -64,6 +66,14 @@ class FinishLine(QWidget):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose it."""
         self.chosen.emit()
+
+    def event(self, event: QEvent) -> bool:
+        """Keep the line's own keys from the window's commands."""
+        is_asked = event.type() == QEvent.Type.ShortcutOverride
+        if is_asked and isinstance(event, QKeyEvent) and Qt.Key(event.key()) in _OWN_KEYS:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Choose, delete, or move it with Page Up and Page Down."""

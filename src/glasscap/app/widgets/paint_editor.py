@@ -148,6 +148,10 @@ class PaintEditor(QWidget):
         self.turn.show_value(tiles.rotation)
 
     def _tell(self, paint: Paint, *, is_settled: bool = True) -> None:
+        if is_settled:
+            # The next number may come before the job has answered.
+            kind = "gradient" if isinstance(paint, GradientPaint) else "texture"
+            self._paints["colour" if isinstance(paint, ColourPaint) else kind] = paint
         (self.stepped if is_settled else self.moved).emit(paint)
 
     def _on_kind(self, kind: str) -> None:
