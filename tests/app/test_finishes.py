@@ -18,6 +18,7 @@ from glasscap.core.document.finishes import NO_FINISHES, Finishes, Shadow, Strok
 from glasscap.core.document.finishing import add_light, add_stroke, change_edge, change_mount
 from glasscap.core.document.model import PaintContent, PhotoBackdrop
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.editor.step_words import edge_words, lights_words, mount_words, photo_words, strokes_words
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand
 from tests.samples import png_photo
@@ -101,7 +102,7 @@ def test_edge_choices(placed: Hand, steps) -> None:
     steps.edge.is_on.click()
     edge = finishes(placed).edge
     assert (edge.feather_side, edge.join, edge.feathers_strokes, edge.is_on) == ("inside", "mitre", True, False)
-    assert steps.edge.words(placed.item()) == "off"
+    assert edge_words(placed.item().finishes) == "off"
     for _ in range(6):
         placed.do("undo")
     assert finishes(placed) == NO_FINISHES
@@ -399,7 +400,7 @@ def test_every_light_is_added_hidden_and_taken_away(placed: Hand, steps, kind: s
     placed.settle()
     assert len(steps.light.list.lines) == 1
     steps.light.list.lines[0].eye.click()
-    assert steps.light.words(placed.item()) == "none"
+    assert lights_words(placed.item().finishes) == "none"
     steps.light.list.lines[0].delete.click()
     assert finishes(placed).lights == NO_FINISHES.lights
 
@@ -590,7 +591,7 @@ def test_a_paint_takes_the_photos_place_and_a_photo_comes_back(
     assert placed.item().shape_placement == before.shape_placement
     steps.photo.paint.kinds.buttons["texture"].click()
     placed.settle()
-    assert steps.photo.words(placed.item(), placed.session.job) == "Texture"
+    assert photo_words(placed.item(), placed.session.job) == "Texture"
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(photo)], ""))
     steps.photo.kinds.buttons["photo"].click()
     placed.settle()
@@ -643,6 +644,6 @@ def test_names_of_steps_tell_what_they_do(placed: Hand, steps) -> None:
     placed.session.apply("Dress", lambda job: add_light(add_stroke(job, key), key, "shadow"))
     placed.settle()
     item = placed.item()
-    assert (steps.edge.words(item), steps.strokes.words(item)) == ("Sharp", "1 stroke")
-    assert steps.light.words(item) == "6 px down, blur 18"
-    assert steps.mount.words(item) == "none"
+    assert (edge_words(item.finishes), strokes_words(item.finishes)) == ("Sharp", "1 stroke")
+    assert lights_words(item.finishes) == "6 px down, blur 18"
+    assert mount_words(item.finishes) == "none"

@@ -104,7 +104,7 @@ class Studio(QObject):
         bench.dropped.connect(self._on_dropped)
         self.workbench.tray.dropped.connect(self._on_dropped)
         self.workbench.tray.add_asked.connect(self._on_add_photos)
-        self.workbench.steps.photo.swap_asked.connect(self._on_swap)
+        self.workbench.steps.swap_asked.connect(self._on_swap)
         self.workbench.steps.picture_wanted.connect(self._on_picture_wanted)
 
     def _connect_start(self) -> None:

@@ -73,9 +73,8 @@ class Workbench(QWidget):
         column.addWidget(self.pages)
         self.bench.installEventFilter(self)
         self.tray.menu_asked.connect(self._show_item_menu)
-        self.steps.shape.take_apart_asked.connect(actions["take_apart"].trigger)
-        self.steps.shape.join_asked.connect(actions["join"].trigger)
-        self.steps.shape.draw_asked.connect(actions["draw"].trigger)
+        self.steps.take_apart_asked.connect(actions["take_apart"].trigger)
+        self.steps.join_asked.connect(actions["join"].trigger)
         self.steps.draw_asked.connect(actions["draw"].trigger)
         self.steps.add_asked.connect(actions["add_photos"].trigger)
 

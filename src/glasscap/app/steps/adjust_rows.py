@@ -1,13 +1,15 @@
 """Photo adjustments in step 1: numbers under the mask, compared by holding a button."""
 
 from collections.abc import Callable
+from functools import cached_property
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.finishes import AS_SHOT, LONGEST
 from glasscap.core.document.finishing import change_adjustments
 from glasscap.core.document.model import Item, PhotoContent
@@ -22,41 +24,55 @@ _ROWS = (
 
 
 class AdjustRows(StepBody):
-    """Opens and closes beneath the photo's numbers."""
+    """Opens and closes beneath the photo's numbers; made when first opened."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.toggle = push("Adjust the photo", self._on_toggled, icon_name="chevron-down", style="link")
-        self.rows = {
+        self._column = body_column(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.addWidget(self.toggle)
+        self._is_open = False
+
+    @cached_property
+    def rows(self) -> dict[str, SliderRow]:
+        """The numbers."""
+        made = {
             field: self._slider(
-                spec,
-                (float(span[0]), float(span[1])),
-                _adjusted(field),
-                step=f"Adjust: {spec.name.lower()}",
+                spec, (float(span[0]), float(span[1])), _adjusted(field), step=f"Adjust: {spec.name.lower()}"
             )
             for spec, span, field in _ROWS
         }
-        self.compare = push("Compare", lambda: None)
-        self.compare.setToolTip("Hold to see the photo as it was shot")
-        self.compare.pressed.connect(self._on_compare_pressed)
-        self.compare.released.connect(session.drop_preview)
-        self.as_shot = push("As shot", self._on_as_shot_clicked)
-        self._buttons = named_row("", self.compare, self.as_shot)
-        column = body_column(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        self._parts: tuple[QWidget, ...] = (*self.rows.values(), self._buttons)
-        for widget in (self.toggle, *self._parts):
-            column.addWidget(widget)
-        self._is_open = False
-        self._show_open()
+        for row in made.values():
+            self._column.addWidget(row)
+        return made
 
-    def _show_open(self) -> None:
-        for part in self._parts:
-            part.setVisible(self._is_open)
+    @cached_property
+    def _buttons(self) -> QWidget:
+        made = named_row("", self.compare, self.as_shot)
+        self._column.addWidget(made)
+        return made
+
+    @cached_property
+    def compare(self) -> QPushButton:
+        """Shows the photo as it was shot while it is held."""
+        made = push("Compare", lambda: None)
+        made.setToolTip("Hold to see the photo as it was shot")
+        made.pressed.connect(self._on_compare_pressed)
+        made.released.connect(self._session.drop_preview)
+        return made
+
+    @cached_property
+    def as_shot(self) -> QPushButton:
+        """Takes all adjustments away."""
+        return push("As shot", self._on_as_shot_clicked)
 
     def _on_toggled(self) -> None:
         self._is_open = not self._is_open
-        self._show_open()
+        for part in (*self.rows.values(), self._buttons):
+            part.setVisible(self._is_open)
+        if self._session.item is not None:
+            self.show_item(self._session.item)
 
     def show_item(self, item: Item) -> None:
         """Show the adjustments of an item."""
@@ -64,14 +80,16 @@ class AdjustRows(StepBody):
         self.setVisible(isinstance(content, PhotoContent))
         if not isinstance(content, PhotoContent):
             return
+        is_changed = content.adjustments != AS_SHOT
+        if is_changed and not self._is_open:
+            self._on_toggled()
+        if not self._is_open:
+            return
         for field, row in self.rows.items():
             row.show_value(getattr(content.adjustments, field))
             row.setEnabled(not item.is_locked)
-        is_changed = content.adjustments != AS_SHOT
         self.compare.setEnabled(is_changed)
         self.as_shot.setEnabled(is_changed and not item.is_locked)
-        if is_changed and not self._is_open:
-            self._on_toggled()
 
     def _on_compare_pressed(self) -> None:
         self._preview(lambda job, key: change_adjustments(job, key, is_on=False))

@@ -18,7 +18,6 @@ from glasscap.core.document.finishes import LONGEST, Edge, PictureMask, Rough
 from glasscap.core.document.finishing import change_edge, set_picture_mask
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, photo_record
-from glasscap.editor.numbers import format_number
 
 _KINDS = (("brushed", "Brushed"), ("torn", "Torn"), ("deckled", "Deckled"), ("stamped", "Stamped"))
 JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cut corners"))
@@ -27,8 +26,8 @@ JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cu
 class EdgeStep(StepBody):
     """What turns the outline into coverage."""
 
-    def __init__(self, session: Session, service: RenderService) -> None:
-        super().__init__(session)
+    def __init__(self, session: Session, service: RenderService, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
         self.strip = StripRow(session, service, "edge")
         self.is_on = QCheckBox("Edge on")
         self.is_on.clicked.connect(lambda on: self._set("Edge on" if on else "Edge off", is_on=on))
@@ -158,22 +157,6 @@ class EdgeStep(StepBody):
             self.mask_on.setChecked(mask.is_on)
             self.mask_kind.show_choice(mask.kind)
             self.mask_inverted.setChecked(mask.is_inverted)
-
-    def words(self, item: Item) -> str:
-        """Return the step's value in words."""
-        edge = item.finishes.edge
-        if not edge.is_on:
-            return "off"
-        parts = []
-        if edge.inset:
-            parts.append(f"{'In' if edge.inset > 0 else 'Out'} {format_number(abs(edge.inset))}")
-        if edge.feather:
-            parts.append(f"Feather {format_number(edge.feather)} px")
-        if edge.rough is not None and edge.rough.is_on:
-            parts.append(edge.rough.kind.capitalize())
-        if edge.mask is not None and edge.mask.is_on:
-            parts.append("Picture mask")
-        return ", ".join(parts) or "Sharp"
 
     def _set(self, step: str, **fields: object) -> None:
         self._edit(step, lambda job, key: change_edge(job, key, **fields))

@@ -17,37 +17,20 @@ from glasscap.app.widgets.finish_list import FinishList, Line
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.finishes import LONGEST, Bevel, Glow, Lights, Shadow
+from glasscap.core.document.finishes import LONGEST, Bevel, Glow, Shadow
 from glasscap.core.document.finishing import add_light, change_light, remove_light
 from glasscap.core.document.model import Item, Job
 from glasscap.editor.edge_profile import direction_of
-from glasscap.editor.numbers import format_number
-
-KINDS = {
-    "shadow": "Drop shadow",
-    "inner_shadow": "Inner shadow",
-    "outer_glow": "Outer glow",
-    "inner_glow": "Inner glow",
-    "bevel": "Bevel",
-}
-Light = Shadow | Glow | Bevel
-
-
-def lights_in(lights: Lights) -> list[tuple[str, int, Light]]:
-    """Return every light with its kind and, for drop shadows, its number."""
-    found: list[tuple[str, int, Light]] = [("shadow", n, s) for n, s in enumerate(lights.shadows)]
-    for kind in KINDS:
-        light = None if kind == "shadow" else getattr(lights, kind)
-        if light is not None:
-            found.append((kind, 0, light))
-    return found
+from glasscap.editor.step_words import LIGHT_KINDS, Light, light_words, lights_in
 
 
 class LightStep(StepBody):
     """The list, and the light chosen in it."""
 
-    def __init__(self, session: Session, service: RenderService, photo_colours: PhotoColours) -> None:
-        super().__init__(session)
+    def __init__(
+        self, session: Session, service: RenderService, photo_colours: PhotoColours, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(session, parent)
         self._chosen = 0
         self.strip = StripRow(session, service, "light")
         self.add = push("Shadow or light", self._on_add_clicked, icon_name="plus", style="link")
@@ -232,20 +215,12 @@ class LightStep(StepBody):
         self.shade.show_colour(bevel.shade)
         self.side.show_choice(bevel.side)
 
-    def words(self, item: Item) -> str:
-        """Return the step's value in words."""
-        shown = [(kind, light) for kind, _, light in lights_in(item.finishes.lights) if light.is_on]
-        if not shown:
-            return "none"
-        first = _line(*shown[0]).words
-        return first if len(shown) == 1 else f"{first} +{len(shown) - 1}"
-
     def _on_add_clicked(self) -> None:
         item = self._session.item
         if item is None:
             return
         menu = QMenu(self)
-        for kind, words in KINDS.items():
+        for kind, words in LIGHT_KINDS.items():
             action = menu.addAction(words)
             action.setEnabled(kind == "shadow" or getattr(item.finishes.lights, kind) is None)
             action.triggered.connect(lambda _=False, kind=kind: self.add_light(kind))
@@ -253,7 +228,7 @@ class LightStep(StepBody):
 
     def add_light(self, kind: str) -> None:
         """Add a light and choose it."""
-        self._edit(f"Add: {KINDS[kind].lower()}", lambda job, key: add_light(job, key, kind))
+        self._edit(f"Add: {LIGHT_KINDS[kind].lower()}", lambda job, key: add_light(job, key, kind))
         item = self._session.item
         if item is not None:
             found = lights_in(item.finishes.lights)
@@ -284,11 +259,5 @@ class LightStep(StepBody):
 
 
 def _line(kind: str, light: Light) -> Line:
-    if isinstance(light, Bevel):
-        return Line(f"Bevel {format_number(light.width)} px", (light.highlight[:7], light.shade[:7]), light.is_on)
-    blur = f"blur {format_number(light.blur)}"
-    if kind != "shadow" or not isinstance(light, Shadow):
-        return Line(f"{KINDS[kind]}, {blur}", (light.colour,), light.is_on)
-    far = format_number(math.hypot(light.dx, light.dy))
-    way = "down" if light.dx == 0 and light.dy > 0 else "away"
-    return Line(f"{far} px {way}, {blur}", (light.colour,), light.is_on)
+    colours = (light.highlight[:7], light.shade[:7]) if isinstance(light, Bevel) else (light.colour,)
+    return Line(light_words(kind, light), colours, light.is_on)

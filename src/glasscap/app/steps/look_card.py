@@ -4,7 +4,7 @@ from functools import partial
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QIcon, QPainter, QPixmap
-from PySide6.QtWidgets import QGridLayout, QInputDialog, QLabel, QMenu, QToolButton
+from PySide6.QtWidgets import QGridLayout, QInputDialog, QLabel, QMenu, QToolButton, QWidget
 
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -65,8 +65,8 @@ class LookCard(StepBody):
 
     said = Signal(str)
 
-    def __init__(self, session: Session, service: RenderService) -> None:
-        super().__init__(session)
+    def __init__(self, session: Session, service: RenderService, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
         self._service = service
         self.copied: Finishes | None = None
         self.opacity = self._slider(

@@ -19,7 +19,6 @@ from glasscap.core.document.finishing import change_mount
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.paint import ColourPaint, TexturePaint
 from glasscap.core.document.query import find_item
-from glasscap.editor.numbers import format_number
 
 _SIDES = (("top", 0, 1), ("right", 0, 2), ("bottom", 1, 1), ("left", 1, 2))
 # A heavy bottom is this many times the other margins.
@@ -29,8 +28,8 @@ _HEAVY = 3.5
 class MountStep(StepBody):
     """Margins, corner, paint, own stroke and shadow, opacity."""
 
-    def __init__(self, session: Session, photo_colours: PhotoColours) -> None:
-        super().__init__(session)
+    def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
         self.is_on = QCheckBox("Mount behind the cutout")
         self.is_on.clicked.connect(lambda on: self._set("Mount on" if on else "Mount off", is_on=on))
         self.even = push("Even", lambda: self._set("Even margins", **_even(self._mount().top)))
@@ -159,16 +158,6 @@ class MountStep(StepBody):
             self.shadow_colour.show_colour(shadow.colour)
             self.shadow_down.show_value(shadow.dy)
             self.shadow_blur.show_value(shadow.blur)
-
-    def words(self, item: Item) -> str:
-        """Return the step's value in words."""
-        mount = item.finishes.mount
-        if mount is None or not mount.is_on:
-            return "none"
-        margins = (mount.top, mount.right, mount.bottom, mount.left)
-        return (
-            f"{format_number(margins[0])} px" if len(set(margins)) == 1 else " ".join(map(format_number, margins))
-        )
 
     def _on_margin(self, side: str, value: float) -> None:
         mount = self._mount()

@@ -1,5 +1,7 @@
 """Step 1: the photo and where it lies."""
 
+from functools import cached_property
+
 from msgspec import structs
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
@@ -17,7 +19,7 @@ from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.edits import set_keeps_covered
 from glasscap.core.document.finishing import set_paint_content
 from glasscap.core.document.model import Item, Job, PaintContent
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
+from glasscap.core.document.paint import ColourPaint, Paint, TexturePaint
 from glasscap.core.document.placement import FARTHEST
 from glasscap.core.document.placing import centre_content, cover_items, place_content, scale_content
 from glasscap.core.document.query import photo_of
@@ -30,16 +32,12 @@ class PhotoStep(StepBody):
 
     swap_asked = Signal()
 
-    def __init__(self, session: Session, photo_colours: PhotoColours) -> None:
-        super().__init__(session)
+    def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
+        self._photo_colours = photo_colours
         self.kinds = Choice(
             "Content", [("photo", "Photo"), ("paint", "Colour or texture")], self._on_kind, is_tight=True
         )
-        self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name)
-        self.paint.moved.connect(lambda paint: self._preview(_painted(paint)))
-        self.paint.stepped.connect(lambda paint: self._edit("Paint the shape", _painted(paint)))
-        self.paint.own_asked.connect(self._on_own_asked)
-        self.paint.refused.connect(session.problem_found)
         self.adjust = AdjustRows(session)
 
         def ppi() -> float:
@@ -71,11 +69,10 @@ class PhotoStep(StepBody):
         self._connect()
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
+        column = self._column = QVBoxLayout(self)
         column.setContentsMargins(0, 2, 0, 9)
         column.setSpacing(7)
         column.addWidget(self.kinds)
-        column.addWidget(self.paint)
         self._name_row = QWidget()
         row = QHBoxLayout(self._name_row)
         row.setContentsMargins(0, 0, 0, 0)
@@ -128,16 +125,28 @@ class PhotoStep(StepBody):
         self.keep.setEnabled(is_coverable)
         self.keep.setChecked(item.keeps_covered)
 
+    @cached_property
+    def paint(self) -> PaintEditor:
+        """What a shape without a photo is painted with; made when first wanted."""
+        made = PaintEditor("Paint", self._photo_colours.now, self._picture_name, parent=self)
+        made.moved.connect(lambda paint: self._preview(_painted(paint)))
+        made.stepped.connect(lambda paint: self._edit("Paint the shape", _painted(paint)))
+        made.own_asked.connect(self._on_own_asked)
+        made.refused.connect(self._session.problem_found)
+        self._column.insertWidget(1, made)
+        return made
+
     def _show_kind(self, item: Item) -> None:
         content = item.content
         is_paint = isinstance(content, PaintContent)
         self.kinds.show_choice("paint" if is_paint else "photo")
         self.kinds.setVisible(item.shape is not None)
         self.kinds.setEnabled(not item.is_locked)
-        self.paint.setVisible(is_paint)
-        self.paint.setEnabled(not item.is_locked)
         if isinstance(content, PaintContent):
             self.paint.show_paint(content.paint)
+            self.paint.setEnabled(not item.is_locked)
+        if "paint" in self.__dict__:
+            self.paint.setVisible(is_paint)
         for widget in (self._name_row, self.centre, self.scale, self.turn, self._cover_row, self.keep):
             widget.setVisible(not is_paint)
 
@@ -160,13 +169,6 @@ class PhotoStep(StepBody):
                 lambda job, photo: set_paint_content(job, item.id, structs.replace(tiles, texture=photo.sha256)),
             )
 
-    def words(self, item: Item, job: Job) -> str:
-        """Return the step's value in words."""
-        if isinstance(item.content, PaintContent):
-            return _PAINT_WORDS[type(item.content.paint)]
-        photo = photo_of(job, item)
-        return "waits for a photo" if photo is None else f"{photo.name} · {photo.width}×{photo.height}"
-
     def _on_mirror_clicked(self) -> None:
         is_on = self.mirror.isChecked()
         self._edit("Mirror the photo", lambda job, key: place_content(job, key, is_mirrored=is_on))
@@ -175,9 +177,6 @@ class PhotoStep(StepBody):
         selected = self._session.selected
         label_ = "Keep the shape covered" if is_on else "Let the shape be bared"
         self._session.apply(label_, lambda job: set_keeps_covered(job, selected, is_on))
-
-
-_PAINT_WORDS = {ColourPaint: "Colour", GradientPaint: "Gradient", TexturePaint: "Texture"}
 
 
 def _painted(paint: Paint) -> ItemEdit:

@@ -1,7 +1,7 @@
 """Step 2: the shape and where it lies."""
 
 from PySide6.QtCore import QSize, Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody
@@ -26,7 +26,6 @@ from glasscap.core.document.placing import (
 )
 from glasscap.core.shapes.library.rectangle import CORNERS
 from glasscap.core.shapes.library.table import SHAPES, find_shape
-from glasscap.editor.numbers import format_number
 
 
 class ShapeStep(StepBody):
@@ -36,8 +35,8 @@ class ShapeStep(StepBody):
     join_asked = Signal()
     draw_asked = Signal()
 
-    def __init__(self, session: Session) -> None:
-        super().__init__(session)
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
 
         def ppi() -> float:
             return session.sheet.resolution_ppi
@@ -151,17 +150,6 @@ class ShapeStep(StepBody):
         self.keeps.show_choice(shape.keeps)
         if shape.params:
             self.corners.show_values(tuple(value for _, value in shape.params))
-
-    def words(self, item: Item) -> str:
-        """Return the step's value in words."""
-        shape, placement = item.shape, item.shape_placement
-        if shape is None or placement is None:
-            return "none"
-        width, height = format_number(placement.width), format_number(placement.height)
-        size = width if find_shape(shape.name).has_equal_sides else f"{width} × {height}"
-        off = "" if item.is_masked else ", mask off"
-        hole = " hole" if shape.keeps == "outside" else ""
-        return f"{find_shape(shape.name).label}{hole}, {size} px{off}"
 
     # edits
 

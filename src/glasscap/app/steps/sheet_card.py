@@ -25,8 +25,8 @@ class SheetCard(StepBody):
 
     said = Signal(str)
 
-    def __init__(self, session: Session, photo_colours: PhotoColours) -> None:
-        super().__init__(session)
+    def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
         self._last_paint: Paint = ColourPaint("#f4e9d8")
         self.kinds = Choice("Backdrop", _KINDS, self._on_kind)
         self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name)

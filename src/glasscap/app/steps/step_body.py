@@ -23,8 +23,8 @@ class StepBody(QWidget):
 
     picture_wanted = Signal(str, str, object)
 
-    def __init__(self, session: Session) -> None:
-        super().__init__()
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
         self._session = session
 
     def _edit(self, step: str, edit: ItemEdit) -> None:

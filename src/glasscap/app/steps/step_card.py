@@ -52,43 +52,43 @@ class StepHeader(QWidget):
 class StepCard(QWidget):
     """A numbered step; `show_words` tells its value, `is_doing` whether it does anything yet.
 
-    `number` None is a card beside the spine. `opened()` when the user opens it.
+    `number` None is a card beside the spine. The body may come later; `asked(is_open)` is what the user wants.
     """
 
-    opened = Signal()
+    asked = Signal(bool)
 
-    def __init__(self, number: int | None, title: str, body: QWidget, *, is_open: bool = True) -> None:
+    def __init__(self, number: int | None, title: str) -> None:
         super().__init__()
-        self._number, self._is_doing = number, True
-        self.body = body
-        card = QFrame()
-        card.setObjectName("card")
+        self._number, self._is_doing, self.is_open = number, True, False
+        self.body: QWidget | None = None
+        self._card = QFrame()
+        self._card.setObjectName("card")
         self.header = StepHeader(title)
-        self.header.clicked.connect(self._on_header_clicked)
-        column = QVBoxLayout(card)
-        column.setContentsMargins(11, 2, 11, 2)
-        column.setSpacing(0)
-        column.addWidget(self.header)
-        column.addWidget(body)
+        self.header.clicked.connect(lambda: self.asked.emit(not self.is_open))
+        self._column = QVBoxLayout(self._card)
+        self._column.setContentsMargins(11, 2, 11, 2)
+        self._column.setSpacing(0)
+        self._column.addWidget(self.header)
         row = QHBoxLayout(self)
         row.setContentsMargins(_SPINE_WIDTH, 0, 0, 0)
-        row.addWidget(card)
-        self.set_open(is_open)
+        row.addWidget(self._card)
 
     @property
-    def is_open(self) -> bool:
-        """Whether the body is shown."""
-        return self.body.isVisibleTo(self)
+    def place(self) -> QWidget:
+        """Where a body belongs: made with it as its parent, it is dressed once only."""
+        return self._card
 
-    def _on_header_clicked(self) -> None:
-        is_opening = not self.is_open
-        self.set_open(is_opening)
-        if is_opening:
-            self.opened.emit()
+    def set_body(self, body: QWidget) -> None:
+        """Take a body, open or not as the card is."""
+        self.body = body
+        body.setVisible(self.is_open)
+        self._column.addWidget(body)
 
     def set_open(self, is_open: bool) -> None:
         """Open or close the body."""
-        self.body.setVisible(is_open)
+        self.is_open = is_open
+        if self.body is not None:
+            self.body.setVisible(is_open)
         self.updateGeometry()
 
     def show_words(self, words: str, *, is_doing: bool = True) -> None:

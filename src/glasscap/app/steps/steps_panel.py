@@ -1,6 +1,10 @@
 """The left column: the selected cutout as numbered steps in the order the work goes."""
 
+from functools import cached_property
+from typing import TypeVar
+
 from PySide6.QtCore import QTimer, Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
@@ -13,16 +17,38 @@ from glasscap.app.steps.mount_step import MountStep
 from glasscap.app.steps.photo_step import PhotoStep
 from glasscap.app.steps.shape_step import ShapeStep
 from glasscap.app.steps.sheet_card import SheetCard
+from glasscap.app.steps.step_body import StepBody
 from glasscap.app.steps.step_card import StepCard
 from glasscap.app.steps.strokes_step import StrokesStep
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.model import Item, Job
+from glasscap.editor.step_words import (
+    edge_words,
+    lights_words,
+    mount_words,
+    photo_words,
+    shape_words,
+    strokes_words,
+    whole_words,
+)
 
 PANEL_WIDTH = 312
-# Steps that are open at the start.
+_TITLES = {
+    "photo": "Photo",
+    "shape": "Shape",
+    "edge": "Edge",
+    "strokes": "Strokes",
+    "light": "Shadow & light",
+    "mount": "Mount",
+    "look": "Whole cutout",
+}
+# Steps that are open at the start, and what a header says of a step that does nothing.
 _OPEN_AT_START = ("photo", "shape")
+_IDLE = ("Sharp", "none", "off")
+_AHEAD_MS = 400
+B = TypeVar("B", bound=StepBody)
 
 
 class StepsPanel(QFrame):
@@ -30,6 +56,9 @@ class StepsPanel(QFrame):
 
     add_asked = Signal()
     draw_asked = Signal()
+    swap_asked = Signal()
+    take_apart_asked = Signal()
+    join_asked = Signal()
     picture_wanted = Signal(str, str, object)
 
     def __init__(self, session: Session, service: RenderService) -> None:
@@ -38,48 +67,104 @@ class StepsPanel(QFrame):
         self.setAccessibleName("Steps")
         self.setFixedWidth(PANEL_WIDTH)
         self._session = session
+        self._service = service
         self._name = ElidedLabel("strong")
         self.photo_colours = PhotoColours(session, service)
-        self.photo, self.shape = PhotoStep(session, self.photo_colours), ShapeStep(session)
-        self.edge = EdgeStep(session, service)
-        self.strokes = StrokesStep(session, service, self.photo_colours)
-        self.light = LightStep(session, service, self.photo_colours)
-        self.mount = MountStep(session, self.photo_colours)
-        self.look = LookCard(session, service)
-        self.sheet = SheetCard(session, self.photo_colours)
-        self.cards = self._make_cards()
-        self._sheet_card = StepCard(None, "Sheet", self.sheet)
+        self.cards = {
+            key: StepCard(number, title)
+            for number, (key, title) in zip((1, 2, 3, 4, 5, 6, None), _TITLES.items(), strict=True)
+        }
+        for key, card in self.cards.items():
+            card.asked.connect(lambda is_open, key=key: self._on_asked(key, is_open))
+        self._sheet_card = StepCard(None, "Sheet")
         self._empty = self._nothing_selected()
         self._lay_out()
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self.show_state)
+        # Bodies out of sight are made one by one while nothing else is to be done.
+        self._ahead = QTimer(self, singleShot=True, interval=_AHEAD_MS)
+        self._ahead.timeout.connect(self._make_ahead)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
-        bodies = (self.photo, self.edge, self.strokes, self.light, self.mount, self.sheet)
-        for body in bodies:
-            body.picture_wanted.connect(self.picture_wanted)
+        for key in _OPEN_AT_START:
+            self.cards[key].set_open(True)
         self.show_state()
+        self._ahead.start()
 
-    def _make_cards(self) -> dict[str, StepCard]:
-        bodies: tuple[tuple[str, str, QWidget], ...] = (
-            ("photo", "Photo", self.photo),
-            ("shape", "Shape", self.shape),
-            ("edge", "Edge", self.edge),
-            ("strokes", "Strokes", self.strokes),
-            ("light", "Shadow & light", self.light),
-            ("mount", "Mount", self.mount),
-        )
-        made = {
-            key: StepCard(number, title, body, is_open=key in _OPEN_AT_START)
-            for number, (key, title, body) in enumerate(bodies, 1)
-        }
-        made["look"] = StepCard(None, "Whole cutout", self.look, is_open=False)
-        for key, card in made.items():
-            card.opened.connect(lambda key=key: self.open_only(key))
+    # bodies
+
+    @cached_property
+    def photo(self) -> PhotoStep:
+        """Step 1."""
+        made = PhotoStep(self._session, self.photo_colours, self.cards["photo"].place)
+        made.swap_asked.connect(self.swap_asked)
+        return self._taken("photo", made)
+
+    @cached_property
+    def shape(self) -> ShapeStep:
+        """Step 2."""
+        made = ShapeStep(self._session, self.cards["shape"].place)
+        made.take_apart_asked.connect(self.take_apart_asked)
+        made.join_asked.connect(self.join_asked)
+        made.draw_asked.connect(self.draw_asked)
+        return self._taken("shape", made)
+
+    @cached_property
+    def edge(self) -> EdgeStep:
+        """Step 3."""
+        return self._taken("edge", EdgeStep(self._session, self._service, self.cards["edge"].place))
+
+    @cached_property
+    def strokes(self) -> StrokesStep:
+        """Step 4."""
+        place = self.cards["strokes"].place
+        return self._taken("strokes", StrokesStep(self._session, self._service, self.photo_colours, place))
+
+    @cached_property
+    def light(self) -> LightStep:
+        """Step 5."""
+        place = self.cards["light"].place
+        return self._taken("light", LightStep(self._session, self._service, self.photo_colours, place))
+
+    @cached_property
+    def mount(self) -> MountStep:
+        """Step 6."""
+        return self._taken("mount", MountStep(self._session, self.photo_colours, self.cards["mount"].place))
+
+    @cached_property
+    def look(self) -> LookCard:
+        """The whole cutout."""
+        return self._taken("look", LookCard(self._session, self._service, self.cards["look"].place))
+
+    @cached_property
+    def sheet(self) -> SheetCard:
+        """The sheet, with nothing selected."""
+        made = SheetCard(self._session, self.photo_colours, self._sheet_card.place)
+        made.picture_wanted.connect(self.picture_wanted)
+        self._sheet_card.set_open(True)
+        self._sheet_card.set_body(made)
         return made
+
+    def _taken(self, key: str, body: B) -> B:
+        body.picture_wanted.connect(self.picture_wanted)
+        self.cards[key].set_body(body)
+        return body
+
+    def _make_ahead(self) -> None:
+        waiting = next((key for key in self.cards if key not in self.__dict__), None)
+        if waiting is not None:
+            getattr(self, waiting)
+            self._ahead.start()
+
+    def _on_asked(self, key: str, is_open: bool) -> None:
+        if is_open:
+            self.open_only(key)
+        else:
+            self.cards[key].set_open(False)
 
     def open_only(self, key: str) -> None:
         """Open one step and close the others, so that it is all on screen."""
+        getattr(self, key)
         for name, card in self.cards.items():
             card.set_open(name == key)
         self.show_state()
@@ -130,28 +215,27 @@ class StepsPanel(QFrame):
         self._sheet_card.setVisible(item is None)
         self._lead.setText("Steps for" if item else "Steps")
         self._name.set_whole(item.name if item else "")
-        if item is None:
-            self.sheet.show_sheet()
-        else:
+        if item is not None:
             self._show_item(item, job)
+        elif self.isVisible():
+            self.sheet.show_sheet()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Fill what waited to be seen."""
+        self._refresh.start()
 
     def _show_item(self, item: Item, job: Job) -> None:
-        self.photo.show_item(item, job)
-        self.shape.show_item(item, job)
-        for key, body in (
-            ("edge", self.edge), ("strokes", self.strokes), ("light", self.light), ("mount", self.mount),
-            ("look", self.look),
-        ):  # fmt: skip
-            if self.cards[key].is_open:
-                body.show_item(item, job)
-        self.cards["photo"].show_words(self.photo.words(item, job), is_doing=item.content is not None)
-        self.cards["shape"].show_words(self.shape.words(item), is_doing=item.shape is not None and item.is_masked)
-        self._show_words("edge", self.edge.words(item), "Sharp")
-        self._show_words("strokes", self.strokes.words(item), "none")
-        self._show_words("light", self.light.words(item), "none")
-        self._show_words("mount", self.mount.words(item), "none")
-        opacity = round(item.opacity * 100)
-        self.cards["look"].show_words("finishes, opacity" if opacity == 100 else f"{opacity} %")
-
-    def _show_words(self, key: str, words: str, when_idle: str) -> None:
-        self.cards[key].show_words(words, is_doing=words not in (when_idle, "off"))
+        for key, card in self.cards.items():
+            if card.is_open:
+                getattr(self, key).show_item(item, job)
+        finishes = item.finishes
+        self.cards["photo"].show_words(photo_words(item, job), is_doing=item.content is not None)
+        self.cards["shape"].show_words(shape_words(item), is_doing=item.shape is not None and item.is_masked)
+        for key, words in (
+            ("edge", edge_words(finishes)),
+            ("strokes", strokes_words(finishes)),
+            ("light", lights_words(finishes)),
+            ("mount", mount_words(finishes)),
+        ):
+            self.cards[key].show_words(words, is_doing=words not in _IDLE)
+        self.cards["look"].show_words(whole_words(item))

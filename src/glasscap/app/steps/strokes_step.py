@@ -22,7 +22,7 @@ from glasscap.core.document.finishes import LONGEST, Stroke
 from glasscap.core.document.finishing import add_stroke, change_stroke, move_stroke, remove_stroke
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
-from glasscap.editor.numbers import format_number
+from glasscap.editor.step_words import stroke_words
 
 _SIDES = (("inside", "Inside the outline"), ("centre", "On the outline"), ("outside", "Outside the outline"))
 _CAPS = (("butt", "Dashes end flat"), ("round", "Dashes end round"), ("square", "Dashes end square"))
@@ -33,8 +33,10 @@ _TEXTURE_SWATCH = ("#cbbca0", "#968a6c")
 class StrokesStep(StepBody):
     """The list, and the stroke chosen in it."""
 
-    def __init__(self, session: Session, service: RenderService, photo_colours: PhotoColours) -> None:
-        super().__init__(session)
+    def __init__(
+        self, session: Session, service: RenderService, photo_colours: PhotoColours, parent: QWidget | None = None
+    ) -> None:
+        super().__init__(session, parent)
         self.chosen = 0
         self.strip = StripRow(session, service, "strokes")
         self.add = push("Stroke", self._on_add_clicked, icon_name="plus", style="link")
@@ -163,11 +165,6 @@ class StrokesStep(StepBody):
         self.brush.setCurrentIndex(self.brush.findData(stroke.texture))
         self.another.setVisible(stroke.texture != "smooth")
 
-    def words(self, item: Item) -> str:
-        """Return the step's value in words."""
-        count = sum(s.is_on for s in item.finishes.strokes)
-        return {0: "none", 1: "1 stroke"}.get(count, f"{count} strokes")
-
     def _on_measure_clicked(self) -> None:
         """Begin measuring a line, or stop."""
         item, index = self._session.item, self.chosen
@@ -222,11 +219,3 @@ def swatch_of(paint: Paint) -> tuple[str, ...]:
     if isinstance(paint, GradientPaint):
         return tuple(s.colour for s in paint.stops)
     return _TEXTURE_SWATCH
-
-
-def stroke_words(stroke: Stroke) -> str:
-    """Return a stroke in words."""
-    width = f"{format_number(stroke.width)} px"
-    if stroke.gap and stroke.side != "centre":
-        return f"{width}, {format_number(stroke.gap)} px {'away' if stroke.side == 'outside' else 'within'}"
-    return f"{width} {'on the outline' if stroke.side == 'centre' else stroke.side}"

@@ -1,6 +1,6 @@
 """What something is painted with: colour, gradient or texture, and the numbers of each."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
@@ -37,15 +37,17 @@ class PaintEditor(QWidget):
         picture_name: PictureNames,
         *,
         has_path: bool = False,
-        kinds: Sequence[str] = ("colour", "gradient", "texture"),
+        parent: QWidget | None = None,
     ) -> None:
-        super().__init__()
+        super().__init__(parent)
         self._picture_name = picture_name
         self._paints: dict[str, Paint] = {
             "colour": ColourPaint(), "gradient": GradientPaint(), "texture": TexturePaint(),
         }  # fmt: skip
         self._kind = "colour"
-        self.kinds = Choice(name, [(k, k.capitalize()) for k in kinds], self._on_kind, is_tight=True)
+        self.kinds = Choice(
+            name, [(k, k.capitalize()) for k in ("colour", "gradient", "texture")], self._on_kind, is_tight=True
+        )
         self.well = ColourWell(f"{name} colour", proposals)
         self.bar = GradientBar()
         self.stop_well = ColourWell(f"{name} stop colour", proposals)
