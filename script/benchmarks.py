@@ -10,10 +10,9 @@ import statistics
 import subprocess
 import sys
 import tempfile
-import time
 import tracemalloc
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from functools import partial
 from pathlib import Path
 
@@ -26,8 +25,10 @@ from isal import isal_zlib
 from msgspec.structs import replace
 from PIL import Image
 
+from bench_tools import ROOT, SIDE, Figure, circle_job, compare, photo_24mp, timed
+from finish_benchmarks import finish_figures, slider_figures
 from glasscap.app.memory import keep_freed_memory
-from glasscap.core.document.model import Job, Sheet, library_shape
+from glasscap.core.document.model import Job, library_shape
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import shape_polygons
 from glasscap.core.formats.photo import read_draft, read_photo
@@ -36,56 +37,10 @@ from glasscap.core.formats.png_filters import up_filtered
 from glasscap.core.geometry.types import Affine, Box, PixelBox
 from glasscap.core.raster.coverage import cover
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_cutout
-from glasscap.doorway import job_for
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
-
-SIDE = 3800
-ROOT = Path(__file__).parent.parent
-
-
-@dataclass
-class Figure:
-    """One line: `ratio` is ours over the reference's; `reach` the most it may be."""
-
-    name: str
-    reference: str
-    ratio: float
-    reach: float
-    ours: float
-    theirs: float
-    unit: str = "ms"
-
-
-def timed(work: Callable[[], object]) -> float:
-    start = time.perf_counter()
-    work()
-    return (time.perf_counter() - start) * 1000
-
-
-def compare(ours: Callable[[], object], theirs: Callable[[], object], runs: int = 7) -> tuple[float, float]:
-    ours()
-    theirs()
-    pairs = [(timed(ours), timed(theirs)) for _ in range(runs)]
-    return statistics.median(p[0] for p in pairs), statistics.median(p[1] for p in pairs)
-
-
-def photo_24mp() -> bytes:
-    """A 6000 x 4000 JPEG with detail and grain: the demo's evening sky, or noise of its kind."""
-    path = ROOT / "src" / "glasscap" / "demo" / "data" / "evening-sky.jpg"
-    with Image.open(path) as image:
-        pixels = np.asarray(image.convert("RGB"))
-    out = io.BytesIO()
-    Image.fromarray(pixels).save(out, "JPEG", quality=90)
-    return out.getvalue()
-
-
-def circle_job(data: bytes) -> tuple[Job, Sheet, PhotoStore]:
-    job, store = job_for(data, "photo.jpg", box=(1100, 100, SIDE, SIDE))
-    return job, job.sheets[0], store
 
 
 def skia_circle(rgba: np.ndarray) -> np.ndarray:
@@ -327,12 +282,13 @@ def main() -> None:
     parser.add_argument("--json", action="store_true")
     call = parser.parse_args()
     data = photo_24mp()
-    figures = render_figures(data)
+    figures = [*render_figures(data), *finish_figures(data)]
     # From here on as the window does.
     keep_freed_memory()
     figures += [
         coverage_figure(),
         *frame_figures(data),
+        *slider_figures(data),
         opening_figure(data),
         decode_figure(data),
         *process_figures(data),

@@ -1,0 +1,237 @@
+"""Figures of finishes: rendered pictures against the 2D library and memory, frames while a slider moves."""
+
+from __future__ import annotations
+
+import statistics
+import tracemalloc
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+import numpy as np
+import skia
+from msgspec.structs import replace
+
+from bench_tools import Figure, circle_job, compare, timed
+from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.model import Job, PhotoContent
+from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.geometry.types import Box, PixelBox
+from glasscap.core.raster.coverage import cover
+from glasscap.core.raster.gaussian import soften
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import plan_cutout
+from glasscap.core.shapes.library.ellipse import ellipse_polygon
+from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
+from glasscap.editor.viewport import Viewport
+
+SIDE = 3800
+_STROKE, _DROP, _BLUR, _FEATHER = 60, 40, 80, 40
+_SHADOW = Shadow(0, _DROP, _BLUR, opacity=0.5)
+SOLID = Finishes(strokes=(Stroke(_STROKE, ColourPaint("#f4e9d8")),), lights=Lights(shadows=(_SHADOW,)))
+FEATHERED = replace(SOLID, edge=Edge(feather=_FEATHER))
+
+
+def skia_finished(rgba: np.ndarray, *, by_image_filter: bool, feather: float) -> np.ndarray:
+    """The same job by the 2D library: shadow, stroke, clipped (or softly masked) photo, straight pixels out."""
+    margin = 260
+    size = SIDE + 2 * margin
+    surface = skia.Surface(size, size)
+    canvas = surface.getCanvas()
+    canvas.translate(margin, margin)
+    shadow = skia.Paint(AntiAlias=True, Color=skia.Color(0, 0, 0, 128))
+    if by_image_filter:
+        shadow.setImageFilter(skia.ImageFilters.Blur(_BLUR / 2, _BLUR / 2))
+    else:
+        shadow.setMaskFilter(skia.MaskFilter.MakeBlur(skia.kNormal_BlurStyle, _BLUR / 2))
+    centre, radius = SIDE / 2, SIDE / 2
+    canvas.drawCircle(centre, centre + _DROP, radius + _STROKE, shadow)
+    ring = skia.Paint(AntiAlias=True, Style=skia.Paint.kStroke_Style, StrokeWidth=_STROKE, Color=0xFFF4E9D8)
+    canvas.drawCircle(centre, centre, radius + _STROKE / 2, ring)
+    image = skia.Image.fromarray(rgba, copy=False)
+    if feather:
+        canvas.saveLayer(None, None)
+        canvas.drawImage(image, -1100, -100)
+        soft = skia.Paint(AntiAlias=True, BlendMode=skia.BlendMode.kDstIn)
+        if by_image_filter:
+            soft.setImageFilter(skia.ImageFilters.Blur(feather / 2, feather / 2))
+        else:
+            soft.setMaskFilter(skia.MaskFilter.MakeBlur(skia.kNormal_BlurStyle, feather / 2))
+        canvas.drawCircle(centre, centre, radius, soft)
+        canvas.restore()
+    else:
+        path = skia.Path()
+        path.addCircle(centre, centre, radius)
+        canvas.clipPath(path, doAntiAlias=True)
+        canvas.drawImage(image, -1100, -100)
+    out = np.empty((size, size, 4), np.uint8)
+    info = skia.ImageInfo.Make(
+        size, size, skia.ColorType.kRGBA_8888_ColorType, skia.AlphaType.kUnpremul_AlphaType
+    )
+    surface.readPixels(skia.Pixmap(info, out, size * 4))
+    return out
+
+
+def finish_figures(data: bytes) -> list[Figure]:
+    """Rendered pictures and the memory they take."""
+    job, sheet, store = circle_job(data)
+    rgba = store.pyramid(job.photos[0]).photo.rgba.copy()
+    found = []
+    for finishes, name, feather, reach in (
+        (SOLID, "stroke 60 outside, shadow 40 / blur 80", 0, (1 / 32, 1 / 12, 3.5, 1.15)),
+        (FEATHERED, "the same with feather 40", _FEATHER, (1 / 36, 1 / 14, 6.0, 1.4)),
+    ):
+        item = replace(sheet.items[0], finishes=finishes)
+        dressed = replace(job, sheets=(replace(sheet, items=(item,)),))
+        plan = plan_cutout(dressed, dressed.sheets[0], item)
+
+        def ours(plan: Any = plan) -> Any:
+            return render(plan, store, ValueCache(1 << 25))
+
+        for by_image_filter, call, most in (
+            (True, "ImageFilters.Blur", reach[0]),
+            (False, "MaskFilter.MakeBlur", reach[1]),
+        ):
+            one, two = compare(
+                ours, partial(skia_finished, rgba, by_image_filter=by_image_filter, feather=feather), 3
+            )
+            found.append(
+                Figure(f"24 MP, 3800 px circle, {name}", f"2D library, {call}", one / two, most, one, two)
+            )
+        picture = ours()
+        size = picture.rgba.shape
+        one, two = compare(ours, lambda size=size: np.full(size, 7, np.uint8), 5)
+        found.append(Figure("the same", "allocating and filling the result cold", one / two, reach[2], one, two))
+        tracemalloc.start()
+        result = ours().rgba.nbytes
+        peak = tracemalloc.get_traced_memory()[1]
+        tracemalloc.stop()
+        found.append(
+            Figure(
+                "memory of it, result included",
+                "bytes of the result",
+                peak / result,
+                reach[3],
+                peak / 1e6,
+                result / 1e6,
+                "MB",
+            )
+        )
+    return [*found, *blur_figures()]
+
+
+def blur_figures() -> list[Figure]:
+    """A wide Gaussian of a circle's mask."""
+    flat = tuple(p + np.array([2000.0, 2000.0]) for p in ellipse_polygon(SIDE, SIDE, {}, 1 / 512))
+    box = PixelBox(-200, -200, 6200, 4200)
+
+    def ours() -> object:
+        return soften(
+            lambda cells, k: cover(tuple(p / k for p in flat), cells).plane(cells), box, 50.0, "final"
+        ).band(box)
+
+    found = []
+    for call, most in (("ImageFilters.Blur on N32", 1 / 70), ("MaskFilter.MakeBlur on A8", 1 / 14)):
+        paint = skia.Paint(AntiAlias=True)
+        if "Image" in call:
+            surface = skia.Surface(box.width, box.height)
+            paint.setImageFilter(skia.ImageFilters.Blur(50, 50))
+        else:
+            surface = skia.Surface.MakeRaster(skia.ImageInfo.MakeA8(box.width, box.height))
+            paint.setMaskFilter(skia.MaskFilter.MakeBlur(skia.kNormal_BlurStyle, 50))
+        canvas = surface.getCanvas()
+        one, two = compare(
+            ours, lambda canvas=canvas, paint=paint: canvas.drawCircle(2200, 2200, SIDE / 2, paint), 3
+        )
+        found.append(
+            Figure("Gaussian sigma 50 of a 24 MP circle mask", f"2D library, {call}", one / two, most, one, two)
+        )
+    return found
+
+
+def slider_figures(data: bytes) -> list[Figure]:
+    """Frames of a 900 x 700 bench, 24 MP photo, while one number after another moves."""
+    job, sheet, store = circle_job(data)
+    photos, cache = ScreenPhotos(store), ValueCache(1 << 27)
+    store.pyramid(job.photos[0]).halved(2)
+    view = Viewport().resized(900, 700).fitted(Box(0, 0, sheet.width, sheet.height))
+    s = view.to_device.a
+    item = sheet.items[0]
+    base = Finishes(
+        edge=Edge(feather=20 / s), strokes=(Stroke(10 / s),), lights=Lights(shadows=(Shadow(0, 10 / s, 30 / s),))
+    )
+
+    def shown(changed: Any) -> Job:
+        return replace(job, sheets=(replace(sheet, items=(changed,)),))
+
+    def frame(changed: Any) -> object:
+        return bench_frame(
+            BenchRequest(shown(changed), sheet.id, view.to_device, view.box, item.id), photos, cache
+        )
+
+    def dressed(finishes: Finishes) -> Any:
+        return replace(item, finishes=finishes)
+
+    def resized(step: int) -> Any:
+        side = float(SIDE - 3 * step)
+        return replace(item, finishes=base, shape_placement=ShapePlacement(3000, 2000, side, side))
+
+    def adjusted(step: int) -> Any:
+        assert isinstance(item.content, PhotoContent)
+        changes = replace(item.content.adjustments, exposure_ev=step / 40)
+        return replace(item, finishes=base, content=replace(item.content, adjustments=changes))
+
+    plain = Finishes(strokes=base.strokes, lights=base.lights)
+    sliders: dict[str, Callable[[int], Any]] = {
+        "inset": lambda n: dressed(replace(base, edge=replace(base.edge, inset=n / s / 4))),
+        "feather 6": lambda n: dressed(replace(plain, edge=Edge(feather=6 + n / 50))),
+        "feather 600": lambda n: dressed(replace(plain, edge=Edge(feather=600 + n))),
+        "stroke width": lambda n: dressed(replace(base, strokes=(Stroke((6 + n / 8) / s),))),
+        "shadow blur": lambda n: dressed(
+            replace(base, lights=Lights(shadows=(Shadow(0, 10 / s, (10 + n) / s),)))
+        ),
+        "inner glow": lambda n: dressed(replace(plain, lights=Lights(inner_glow=Glow((10 + n) / s)))),
+        "mount margin": lambda n: dressed(replace(plain, mount=Mount(n / s, 9, 9, 9))),
+        "exposure": adjusted,
+    }
+    empty = float(np.percentile([timed(lambda: np.zeros((700, 900, 4), np.uint8)) for _ in range(60)], 95))
+    fill = statistics.median(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)) for _ in range(60)) * 15
+    found = []
+    times: dict[str, float] = {}
+    for name, change in sliders.items():
+        for step in range(4):
+            frame(change(step))
+        times[name] = float(np.percentile([timed(partial(frame, change(step))) for step in range(4, 44)], 95))
+        most = 2 * empty + 12
+        found.append(
+            Figure(
+                f"frame while the {name} slider moves, p95",
+                "2 empty repaints + 12 ms",
+                times[name] / most,
+                1.0,
+                times[name],
+                most,
+            )
+        )
+    ratio = times["feather 600"] / times["feather 6"]
+    found.append(
+        Figure(
+            "frame with feather 600", "frame with feather 6", ratio, 1.5, times["feather 600"], times["feather 6"]
+        )
+    )
+    for step in range(4):
+        frame(resized(step))
+    size = float(np.percentile([timed(partial(frame, resized(step))) for step in range(4, 64)], 95))
+    found.append(
+        Figure(
+            "frame while resizing, feather 20, stroke 10, shadow 30, p95",
+            "cold fill of 1 MP times 15",
+            size / fill,
+            1.2,
+            size,
+            fill,
+        )
+    )
+    return found
