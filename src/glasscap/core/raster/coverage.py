@@ -106,12 +106,17 @@ class Coverage:
         x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
         x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
         rows = self.run_y[r0:r1] - box.y0
+        on_box = x1 > x0
+        if not on_box.all():
+            rows, x0, x1 = rows[on_box], x0[on_box], x1[on_box]
         if len(rows) > 8 * box.height:
             ys, xs = expanded(rows, x0, x1)
             out[ys, xs] = 1.0
         else:
-            for row, start, end in zip(rows.tolist(), x0.tolist(), x1.tolist(), strict=True):
-                out[row, start:end] = 1.0
+            flat = out.reshape(-1)
+            starts, ends = rows * box.width + x0, rows * box.width + x1
+            for start, end in zip(starts.tolist(), ends.tolist(), strict=True):
+                flat[start:end] = 1.0
         c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
         y, x, value = self.cell_y[c0:c1] - box.y0, self.cell_x[c0:c1] - box.x0, self.cell_value[c0:c1]
         if self.box.x0 < box.x0 or self.box.x1 > box.x1:

@@ -26,6 +26,8 @@ _REACH = 4.0
 _OF_CELLS, _OF_COVERAGE = 1 / 4, 1 / 12
 # A grid on which the Gaussian is this wide (cells) or wider leaves under half of 1/512 at a straight edge.
 _FINE_SIGMA = 4.0
+# Weights (numbers) up to which a matrix of them is quicker than gathering.
+_SMALL_WEIGHTS = 40_000
 # Cells (px) by which a narrow blur knows where it is full or empty.
 _COARSE = 8
 # A Gaussian narrower than this (px) changes no level.
@@ -104,6 +106,11 @@ class SoftPlane:
             out[y0 - r0 : y1 - r0, x0 - c0 : x1 - c0] = self.cells[y0:y1, x0:x1]
         return out
 
+    def hull(self, faintest: float) -> PixelBox:
+        """Return a box outside which the plane is below `faintest`."""
+        k, (x, y) = self.k, self.box[:2]
+        return _hull(self.cells, faintest, k, (x, y), k)
+
     def is_full(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return which columns of a box are all but 1 in every row, shape (box width,)."""
         return self._columns(box, lambda rows: rows.min(axis=0) > 1 - 1 / 1024)
@@ -126,21 +133,52 @@ class SoftPlane:
 
 
 def _enlarged(plane: Plane, shape: tuple[int, int], first_y: float, first_x: float, k: int) -> Plane:
-    """Interpolate a plane linearly at places `first` + i / k, by two products with sparse weights."""
-    across = plane @ _weights(plane.shape[1], shape[1], first_x, k).T
-    return np.asarray(_weights(plane.shape[0], shape[0], first_y, k) @ across)
+    """Interpolate a plane linearly at places `first` + i / k: down its rows first, then across its columns."""
+    down = _rows_between(plane, shape[0], first_y, k)
+    if shape[1] * plane.shape[1] <= _SMALL_WEIGHTS:
+        return np.asarray(down @ _weights(plane.shape[1], shape[1], first_x, k).T)
+    return np.ascontiguousarray(_rows_between(np.ascontiguousarray(down.T), shape[1], first_x, k).T)
+
+
+def _places(cells: int, count: int, first: float, k: int) -> tuple[NDArray[np.int64], Plane]:
+    places = first + np.arange(count) / k
+    low = np.minimum(places.astype(np.int64), cells - 2)
+    return low, (places - low).astype(np.float32)
+
+
+def _rows_between(plane: Plane, count: int, first: float, k: int) -> Plane:
+    low, share = _places(len(plane), count, first, k)
+    # Each step between two rows is taken many times: worked out once.
+    step = plane[1:] - plane[:-1]
+    out = step[low]
+    out *= share[:, None]
+    out += plane[low]
+    return out
 
 
 def _weights(cells: int, count: int, first: float, k: int) -> Plane:
     """Return the weights of linear interpolation, shape (count, cells)."""
-    places = first + np.arange(count) / k
-    low = np.minimum(places.astype(np.int64), cells - 2)
-    share = (places - low).astype(np.float32)
+    low, share = _places(cells, count, first, k)
     out = np.zeros((count, cells), np.float32)
     rows = np.arange(count)
     out[rows, low] = 1 - share
     out[rows, low + 1] = share
     return out
+
+
+def _hull(cells: Plane, faintest: float, k: int, origin: tuple[int, int], by: int) -> PixelBox:
+    """Return the box of cells of at least `faintest`, grown by some px."""
+    seen = cells >= faintest
+    rows, columns = np.flatnonzero(seen.any(axis=1)), np.flatnonzero(seen.any(axis=0))
+    x, y = origin
+    if len(rows) == 0:
+        return PixelBox(x, y, x, y)
+    return PixelBox(
+        x + int(columns[0]) * k - by,
+        y + int(rows[0]) * k - by,
+        x + (int(columns[-1]) + 1) * k + by,
+        y + (int(rows[-1]) + 1) * k + by,
+    )
 
 
 class FineSoftPlane:
@@ -172,6 +210,11 @@ class FineSoftPlane:
         plane = blurred(self._make(cells, 1 / n), self._inner)
         first = far * n + n // 2
         return np.ascontiguousarray(plane[first : first + box.height * n : n, first : first + box.width * n : n])
+
+    def hull(self, faintest: float) -> PixelBox:
+        """Return a box outside which the plane is below `faintest`."""
+        x, y = self._origin
+        return _hull(self._coarse, 1e-6, _COARSE, (x * _COARSE, y * _COARSE), self._far)
 
     def is_full(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return which columns of a box are all but 1 in every row, shape (box width,)."""

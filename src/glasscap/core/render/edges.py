@@ -18,6 +18,8 @@ from glasscap.core.shapes.rough import roughened
 
 # Sheet px: a rough edge is drawn from the same points at every output scale.
 _ROUGH_FLATNESS = 1 / 64
+# Windows up to this size keep whole planes: a frame of the screen is cut from them many times.
+_SMALL_WINDOW_PX = 2_000_000
 
 
 @dataclass(frozen=True)
@@ -43,6 +45,7 @@ class Edges:
     def __init__(self, region: Region, edge: Edge, window: PixelBox, cache: ValueCache) -> None:
         self.key, self._window, self._cache = EdgeKey.of(region, edge), window, cache
         self._known: dict[OffsetKey, Coverage] = {}
+        self._dense: dict[OffsetKey, Plane] = {}
 
     def polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
         """Return a parallel outline; empty when nothing is left inside."""
@@ -70,6 +73,20 @@ class Edges:
                 lambda c: c.nbytes,
             )
         return self._known[offset]
+
+    def plane(self, offset: OffsetKey, box: PixelBox) -> Plane:
+        """Return a parallel outline's coverage of a box within the window; float32, not to be written to."""
+        window = self._window
+        if window.width * window.height > _SMALL_WINDOW_PX:
+            return self.coverage(offset).plane(box)
+        if offset not in self._dense:
+            self._dense[offset] = self._cache.get(
+                ("dense", self.key, offset, window),
+                lambda: self.coverage(offset).plane(window),
+                lambda p: p.nbytes,
+            )
+        rows = slice(box.y0 - window.y0, box.y1 - window.y0)
+        return self._dense[offset][rows, box.x0 - window.x0 : box.x1 - window.x0]
 
     def kept(self, name: Hashable, make: Callable[[PixelBox], Coverage]) -> Coverage:
         """Return another coverage of the window that depends on this outline and `name` alone."""

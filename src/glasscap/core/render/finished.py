@@ -67,14 +67,27 @@ class FinishedPart:
         out[full] = COPIED
         return out
 
+    def hull(self) -> PixelBox:
+        """Return a box outside which alpha rounds to 0, nearly the smallest, without composing a pixel."""
+        # What is faint in several things may add up to something seen.
+        faintest = 0.5 / 255 / (1 + len(self._casts) + (self._bevel is not None))
+        box = self._weights.hull(faintest)
+        for cast in self._casts:
+            if not cast.is_inner:
+                box = box.union(cast.hull(faintest))
+        if self._bevel is not None and not self._bevel.is_inner:
+            box = box.union(self._bevel.hull(faintest))
+        return box if self._mount is None else box.union(self._mount.hull())
+
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
         out = self._body(box)
         if self._bevel is not None and not self._bevel.is_inner:
             lay_under(out, self._bevel.beneath(box))
-        for cast in self._casts:
-            if not cast.is_inner:
-                lay_under(out, cast.planes(box, out[3]))
+        beneath = [cast for cast in self._casts if not cast.is_inner]
+        body_alpha = out[3].copy() if beneath else out[3]
+        for cast in beneath:
+            cast.lay_beneath(out, box, body_alpha)
         if self._mount is not None:
             lay_under(out, self._mount.planes(box))
         if self._part.opacity != 1.0:
@@ -87,11 +100,17 @@ class FinishedPart:
 
     def _body(self, box: PixelBox) -> Planar:
         weights = self._weights.of(box)
-        out = np.array(self.content.planes(box), np.float32)
+        out = self.content.planes(box)
+        if not out.flags.writeable:
+            out = out.copy()
         for cast in self._casts:
             if cast.is_inner:
                 cast.tint(out, box)
-        out *= weights.content
+        if self.content.is_opaque:
+            out[:3] *= weights.content
+            np.multiply(weights.content, np.float32(255), out=out[3])
+        else:
+            out *= weights.content
         for index, weight in weights.strokes.items():
             self._strokes[index].add(out, weight, box)
         if self._bevel is not None and self._bevel.is_inner:

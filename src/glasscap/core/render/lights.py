@@ -42,16 +42,27 @@ class Cast:
         """Return in which columns of a box there is none of it."""
         return self._soft.is_full(box) if self._is_inverse else self._soft.is_empty(box)
 
+    def hull(self, faintest: float) -> PixelBox:
+        """Return a box outside which the shadow is fainter than `faintest`."""
+        return self._soft.hull(faintest / max(self._opacity, 1e-6))
+
     def _plane(self, box: PixelBox) -> Plane:
         soft = self._soft.band(box)
-        return np.asarray((1 - soft if self._is_inverse else soft) * np.float32(self._opacity), np.float32)
+        if self._is_inverse:
+            soft = 1 - soft
+        return np.asarray(soft * np.float32(self._opacity), np.float32)
 
-    def planes(self, box: PixelBox, alpha_above: Plane) -> Planar:
-        """Return the premultiplied planes of a shadow beneath what has `alpha_above` (0 to 255)."""
-        plane = self._plane(box)
+    def lay_beneath(self, planes: Planar, box: PixelBox, body_alpha: Plane) -> None:
+        """Lay a shadow beneath premultiplied planes, in place; `body_alpha` (0 to 255) may clear it."""
+        share = self._plane(box)
         if self._is_clear_beneath:
-            plane = plane * (1 - alpha_above * np.float32(1 / 255))
-        return np.stack([*(plane * np.float32(level) for level in self._colour), plane * np.float32(255)])
+            share *= 1 - body_alpha * np.float32(1 / 255)
+        share *= 1 - planes[3] * np.float32(1 / 255)
+        for channel, level in enumerate(self._colour):
+            if level:
+                planes[channel] += share * np.float32(level)
+        share *= np.float32(255)
+        planes[3] += share
 
     def tint(self, planes: Planar, box: PixelBox) -> None:
         """Lay the colour over premultiplied planes without changing their alpha, in place."""
@@ -262,6 +273,11 @@ class BevelPlanes:
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return in which columns of a box there is none of it."""
         return self._planes[0].is_empty(box) & self._planes[1].is_empty(box)
+
+    def hull(self, faintest: float) -> PixelBox:
+        """Return a box outside which the light is fainter than `faintest`."""
+        one, other = (soft.hull(faintest) for soft in self._planes)
+        return one.union(other)
 
     def light(self, planes: Planar, box: PixelBox) -> None:
         """Lay highlight and shade over premultiplied planes without changing their alpha, in place."""

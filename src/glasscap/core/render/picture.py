@@ -24,7 +24,7 @@ from glasscap.core.render.weights import region_coverage
 _BAND_ROWS = 256
 # Rows at a time with finishes: what is in work stays in the processor's cache.
 _FINE_ROWS = 64
-_STRIP_LINES = 8
+_STRIP_LINES = 4
 _SMALL_PICTURE_PX = 4_000_000
 
 
@@ -97,7 +97,10 @@ def _seen_box(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
         write_spans(out, strip, parts, straight_bytes)
         return np.asarray((out[..., 3] > 0).any(axis=axis))
 
-    x0, y0, x1, y1 = plan.box
+    box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
+    for part in parts:
+        box = box.union(part.hull())
+    x0, y0, x1, y1 = box.intersection(plan.box)
     y0 = _first_seen(y0, y1, lambda a, b: seen(PixelBox(x0, a, x1, b), 1))
     if y0 == y1:
         return PixelBox(x0, y0, x0, y0)

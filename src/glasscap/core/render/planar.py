@@ -39,13 +39,16 @@ def premultiplied_bytes(planes: Planar) -> Bytes:
 def straight_bytes(planes: Planar) -> Bytes:
     """Return planes as straight uint8 RGBA, shape (h, w, 4), round half up; colour is 0 where alpha is 0."""
     alpha = planes[3]
+    levels = alpha + np.float32(0.5)
+    np.minimum(levels, np.float32(255.5), out=levels)
+    seen = levels >= 1
+    # A hair above the exact quotient, so that halves are not lost to single precision.
+    factor = np.divide(np.float32(255.00001), alpha, out=np.zeros_like(alpha), where=seen)
     out = np.empty((*alpha.shape, 4), np.uint8)
-    levels = np.floor(np.minimum(alpha, 255) + np.float32(0.5))
-    out[..., 3] = levels
-    factor = np.divide(np.float32(255), alpha, out=np.zeros_like(alpha), where=levels > 0)
     for channel in range(3):
         values = planes[channel] * factor
         values += np.float32(0.5)
         np.minimum(values, np.float32(255.5), out=values)
         out[..., channel] = values
+    out[..., 3] = levels
     return out

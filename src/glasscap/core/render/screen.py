@@ -27,7 +27,7 @@ from glasscap.core.render.planar import premultiplied_bytes
 from glasscap.core.render.spans import write_spans
 
 # Rows at a time with finishes.
-_FINE_ROWS = 64
+_FINE_ROWS = 192
 _NOTHING = PixelBox(0, 0, 0, 0)
 
 

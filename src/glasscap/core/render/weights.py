@@ -106,6 +106,15 @@ class Weights:
             key, lambda: soften_edge(make, self._window, sigma, self._quality), lambda s: s.nbytes
         )
 
+    def hull(self, faintest: float) -> PixelBox:
+        """Return a box outside which the body's alpha is fainter than `faintest`."""
+        if self._is_sharp:
+            return self._sharp().visible_box(faintest)
+        if not self._keeps_inside:
+            return self._window
+        box = self.edges.coverage(self.outermost).visible_box(faintest)
+        return box if self._fade is None else box.union(self._fade.hull(faintest))
+
     # columns
 
     def columns(self, box: PixelBox) -> tuple[Flags, Flags]:
@@ -159,11 +168,11 @@ class Weights:
         return region_coverage(self._part.region, self._window, self._cache)
 
     def _banded(self, box: PixelBox) -> tuple[Plane, dict[int, Plane]]:
-        inner = self.edges.coverage(self.innermost).plane(box)
+        inner = self.edges.plane(self.innermost, box)
         content = inner.copy() if self._keeps_inside else None
         strokes: dict[int, Plane] = {}
         for band in self.bands:
-            outer = self.edges.coverage(band.outer).plane(box)
+            outer = self.edges.plane(band.outer, box)
             left = np.maximum(outer - inner, 0)
             inner = outer
             for number in band.strokes:
@@ -206,7 +215,7 @@ class Weights:
             fade = 1 - fade
         if edge.feather_side != "centred":
             base = self.outermost if edge.feathers_strokes else OUTLINE
-            crisp = self.edges.coverage(base).plane(box)
+            crisp = self.edges.plane(base, box)
             if not self._keeps_inside:
                 crisp = 1 - crisp
             fade = fade * crisp if edge.feather_side == "inside" else 1 - (1 - fade) * (1 - crisp)
