@@ -38,6 +38,7 @@ class Session(QObject):
         self.drawing: str | None = None
         self.measuring: Callable[[Job, float], Job] | None = None
         self.is_wire = False
+        self.is_finishing = False
         self.is_snapping = True
         self.backdrop: str | None = None
 
@@ -202,6 +203,12 @@ class Session(QObject):
         self.is_wire = self.is_wire if is_wire is None else is_wire
         self.is_snapping = self.is_snapping if is_snapping is None else is_snapping
         self.view_changed.emit()
+
+    def set_finishing(self, is_finishing: bool) -> None:
+        """Keep the bench clear of ghost and handles while the pointer is elsewhere, so that the edge is seen."""
+        if is_finishing != self.is_finishing:
+            self.is_finishing = is_finishing
+            self.view_changed.emit()
 
     def set_backdrop(self, colour: str | None) -> None:
         """Show the bench on a colour ("#rrggbb"), or on the checkerboard."""

@@ -3,7 +3,20 @@
 from dataclasses import dataclass
 from importlib.resources import files
 
+from glasscap.core.document.finishes import (
+    NO_FINISHES,
+    Bevel,
+    Edge,
+    Finishes,
+    Glow,
+    Lights,
+    Mount,
+    Rough,
+    Shadow,
+    Stroke,
+)
 from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord, Shape, Sheet, library_shape
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.photos import PhotoStore
@@ -27,20 +40,52 @@ class _Entry:
     content: tuple[float, float, float]
     shape: Shape
     place: tuple[float, float, float, float]
+    finishes: Finishes = NO_FINISHES
     is_locked: bool = False
+
+
+_PORCELAIN, _INK = ColourPaint("#fbf6ec"), ColourPaint("#22262a")
+_GOLD = GradientPaint((Stop(0, "#f6e3ae"), Stop(0.5, "#9a6f2a"), Stop(1, "#ecd08c")), angle=60.0)
+_PLATE = Finishes(
+    strokes=(Stroke(18, _PORCELAIN), Stroke(5, _INK, gap=26)),
+    lights=Lights(shadows=(Shadow(0, 16, 44, colour="#1b1410", opacity=0.5),)),
+)
+_DOOR = Finishes(
+    strokes=(Stroke(4, _PORCELAIN, "inside", gap=16, dashes=(18, 11), cap="round"), Stroke(14, _GOLD)),
+    lights=Lights(shadows=(Shadow(0, 10, 30, opacity=0.45),), inner_shadow=Shadow(0, 8, 26, opacity=0.6)),
+)
+_JUG = Finishes(
+    edge=Edge(feather=34, feather_side="inside", strength=1.3),
+    lights=Lights(outer_glow=Glow(60, 6, "#fff0cf", 0.75)),
+)
+_TILES = Finishes(
+    strokes=(Stroke(22, ColourPaint("#b4532c"), gap=10, texture="chalk"),),
+    lights=Lights(bevel=Bevel(14, 8)),
+)
+_MARK = Finishes(
+    mount=Mount(
+        30, 30, 100, 30, 6, ColourPaint("#fdfbf6"), shadow=Shadow(0, 12, 34, opacity=0.4),
+        stroke=Stroke(2, ColourPaint("#d9cfbd"), "inside"),
+    ),
+)  # fmt: skip
+_SLIP = Finishes(
+    edge=Edge(rough=Rough("torn", 10, 40, seed=4)),
+    strokes=(Stroke(8, TexturePaint("paper")),),
+    lights=Lights(shadows=(Shadow(3, 8, 20, opacity=0.45),)),
+)
 
 
 _FRONT = (
     _Entry("Evening sky", "evening-sky.jpg", (950, 570, 0.36), _ROUNDED, (900, 600, 1680, 1080), is_locked=True),
-    _Entry("Jug", "jug-by-the-window.jpg", (1076, 786, 0.2), _ELLIPSE, (1040, 790, 300, 460)),
-    _Entry("Kiln door", "kiln-door.jpg", (1404, 640, 0.26), _ARCH, (1404, 632, 440, 600)),
-    _Entry("Blue plate", "plates-above.jpg", (518, 588, 0.33), _CIRCLE, (520, 608, 796, 796)),
+    _Entry("Jug", "jug-by-the-window.jpg", (1076, 786, 0.2), _ELLIPSE, (1040, 790, 300, 460), _JUG),
+    _Entry("Kiln door", "kiln-door.jpg", (1404, 640, 0.26), _ARCH, (1404, 632, 440, 600), _DOOR),
+    _Entry("Blue plate", "plates-above.jpg", (518, 588, 0.33), _CIRCLE, (520, 608, 796, 796), _PLATE),
 )
 _BACK = (
     _Entry("Bowls", "bowls-on-a-shelf.jpg", (900, 640, 0.43), _ROUNDED, (900, 600, 1680, 1080)),
-    _Entry("Test tiles", "test-tiles.jpg", (1420, 300, 0.16), _CIRCLE, (1420, 320, 360, 360)),
-    _Entry("Maker's mark", "makers-mark.png", (300, 280, 0.26), _BOX, (300, 280, 364, 364)),
-    _Entry("Slip bowl", "slip-bowl-16-bit.png", (1000, 300, 0.32), _ELLIPSE, (1000, 300, 320, 240)),
+    _Entry("Test tiles", "test-tiles.jpg", (1420, 300, 0.16), _CIRCLE, (1420, 320, 360, 360), _TILES),
+    _Entry("Maker's mark", "makers-mark.png", (300, 280, 0.26), _BOX, (300, 280, 364, 364), _MARK),
+    _Entry("Slip bowl", "slip-bowl-16-bit.png", (1000, 300, 0.32), _ELLIPSE, (1000, 300, 320, 240), _SLIP),
 )
 
 
@@ -54,8 +99,8 @@ def demo_job() -> tuple[Job, PhotoStore]:
     front = tuple(_cutout(e, f"i{n}", records) for n, e in enumerate(_FRONT, 11))
     back = tuple(_cutout(e, f"i{n}", records) for n, e in enumerate(_BACK, 21))
     sheets = (
-        Sheet("s1", "Card front", *_CARD, _PPI, front),
-        Sheet("s2", "Card back", *_CARD, _PPI, back),
+        Sheet("s1", "Card front", *_CARD, _PPI, front, TexturePaint("paper")),
+        Sheet("s2", "Card back", *_CARD, _PPI, back, TexturePaint("paper")),
     )
     return Job(sheets, tuple(records.values()), ("#b4532c",)), store
 
@@ -71,5 +116,6 @@ def _cutout(entry: _Entry, item_id: str, records: dict[str, PhotoRecord]) -> Cut
         ContentPlacement(x, y, scale, scale),
         entry.shape,
         ShapePlacement(*entry.place),
+        finishes=entry.finishes,
         is_locked=entry.is_locked,
     )

@@ -73,7 +73,8 @@ def _loupe(
 ) -> Frame | None:
     """Return a few px of the written picture where its edge runs, lower right of the middle."""
     width, height = request.loupe
-    cover = region_coverage(plan.parts[0].region, plan.box, cache)
+    part = plan.parts[0].mount or plan.parts[0]
+    cover = region_coverage(part.region, plan.box, cache)
     if len(cover.cell_y) == 0:
         y, x = box.y1 - height // 2, box.x1 - width // 2
     else:

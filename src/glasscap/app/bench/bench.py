@@ -7,6 +7,7 @@ from PySide6.QtGui import (
     QDragLeaveEvent,
     QDragMoveEvent,
     QDropEvent,
+    QEnterEvent,
     QKeyEvent,
     QMouseEvent,
     QNativeGestureEvent,
@@ -144,7 +145,8 @@ class Bench(QWidget):
 
     def _ask(self) -> None:
         session = self._session
-        ghost = session.selected[-1] if len(session.selected) == 1 and not session.is_wire else None
+        has_ghost = not session.is_wire and (not session.is_finishing or self.driver.is_active)
+        ghost = session.selected[-1] if len(session.selected) == 1 and has_ghost else None
         request = BenchRequest(session.job, session.sheet_id, self.viewport.to_device, self.viewport.box, ghost)
         self._service.ask("bench", lambda photos, cache: bench_frame(request, photos, cache))
 
@@ -221,7 +223,7 @@ class Bench(QWidget):
                 continue
             if session.is_wire or item.content is None or item.id == self._drop_target:
                 self._paint_item(painter, item, is_selected=False)
-        for item_id in session.selected:
+        for item_id in session.selected if self._has_lines else ():
             chosen = next((i for i in session.sheet.items if i.id == item_id), None)
             if chosen is not None:
                 self._paint_item(painter, chosen, is_selected=True)
@@ -229,6 +231,20 @@ class Bench(QWidget):
             overlay.draw_way(painter, self.driver.shown.way, to_view)
         if self.driver.shown is not None:
             overlay.draw_guides(painter, self.driver.shown.guides, to_view, self.width(), self.height())
+
+    @property
+    def _has_lines(self) -> bool:
+        """Whether the selected cutout's lines and handles show."""
+        session = self._session
+        return not session.is_finishing or self.driver.is_active or self.underMouse() or session.is_wire
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        """Show the handles."""
+        self.update()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        """Take them away while finishing."""
+        self.update()
 
     def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
         session, to_view = self._session, self.to_view

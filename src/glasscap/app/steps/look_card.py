@@ -21,7 +21,7 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.render.screen import Frame
 from glasscap.editor.set_cards import SetCard, SetRequest, set_card
 
-_PICTURE = QSize(62, 58)
+_PICTURE = QSize(58, 58)
 _COLUMNS = 3
 
 

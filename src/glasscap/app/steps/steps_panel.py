@@ -161,12 +161,14 @@ class StepsPanel(QFrame):
             self.open_only(key)
         else:
             self.cards[key].set_open(False)
+            self._session.set_finishing(False)
 
     def open_only(self, key: str) -> None:
         """Open one step and close the others, so that it is all on screen."""
         getattr(self, key)
         for name, card in self.cards.items():
             card.set_open(name == key)
+        self._session.set_finishing(key not in _OPEN_AT_START)
         self.show_state()
 
     def _nothing_selected(self) -> QWidget:

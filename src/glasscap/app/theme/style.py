@@ -37,7 +37,7 @@ QLabel:disabled {{ color: {muted}; }}
 QPushButton, QToolButton {{
     background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 0 11px;
     min-height: 26px; font-family: "{medium}"; }}
-QToolButton#set, QToolButton#set:focus {{ min-width: 66px; min-height: 76px; font-size: 10px; padding: 1px; }}
+QToolButton#set, QToolButton#set:focus {{ min-width: 60px; min-height: 76px; font-size: 10px; padding: 1px; }}
 QPushButton[tight="true"], QPushButton[tight="true"]:checked {{ padding: 0 5px; font-size: 12px; }}
 QToolButton {{ padding: 0; min-width: 26px; }}
 QPushButton:hover, QToolButton:hover {{ border-color: {muted}; }}
