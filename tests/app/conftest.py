@@ -85,7 +85,15 @@ class Hand:
     def click(self, widget, at: QPoint | None = None) -> None:
         QTest.mouseClick(widget, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at or QPoint())
 
+    def show(self, control) -> None:
+        """Open the step a control stands in."""
+        steps = self.studio.workbench.steps
+        for key, card in steps.cards.items():
+            if card.isAncestorOf(control) and not card.is_open:
+                steps.open_only(key)
+
     def type(self, field, text: str, key: Qt.Key = Qt.Key.Key_Return) -> None:
+        self.show(field)
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)

@@ -16,6 +16,7 @@ from glasscap.cli.main import main
 from tests.samples import png_photo, read_pixels
 
 SCENARIO = Path(__file__).parent / "real_window.py"
+FINISHING = Path(__file__).parent / "real_finishing.py"
 NEEDED = ("Xvfb", "xdotool")
 
 
@@ -35,20 +36,54 @@ def display() -> Iterator[str]:
     server.wait()
 
 
+def played(scenario: Path, display: str, *arguments: Path) -> dict:
+    """Run a scenario on a display; return what it prints last."""
+    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+    environment.pop("WAYLAND_DISPLAY", None)
+    done = subprocess.run(
+        [sys.executable, str(scenario), *map(str, arguments)],
+        env=environment, capture_output=True, text=True, timeout=180, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr[-2000:]
+    return json.loads(done.stdout.splitlines()[-1])
+
+
+@pytest.mark.screen
+def test_finishes_by_hand(display: str, tmp_path: Path) -> None:
+    photo = tmp_path / "blue-plate.png"
+    photo.write_bytes(png_photo(700, 600))
+    out = tmp_path / "out"
+    out.mkdir()
+    seen = played(FINISHING, display, photo, out)
+    assert seen["platform"] == "xcb"
+    first, second = seen["strokes"]["strokes"]
+    assert first["width"] == pytest.approx(15, abs=2)
+    assert second["gap"] == first["width"]
+    assert second["width"] == pytest.approx(14, abs=2)
+    assert second["join"] == "mitre"
+    (shadow,) = seen["lights"]["lights"]["shadows"]
+    assert shadow["blur"] == pytest.approx(40, abs=5)
+    assert shadow["dx"] == pytest.approx(4.24, abs=0.2)
+    assert seen["feathered"]["edge"] == {"inset": 5.0, "feather": 600.0}
+    assert seen["edge"]["edge"] == {"inset": 5.0, "feather": 8.0}
+    assert seen["done"]["mount"]["bottom"] == 84
+    assert seen["reopened"]
+    command = tmp_path / "command.png"
+    call = ["render", str(out / "dressed.glasscap"), "--cutout", "Blue plate", "-o", str(command)]
+    assert main(call) == 0
+    assert Path(seen["written"]).read_bytes() == command.read_bytes()
+    assert np.array_equal(
+        read_pixels(command), cv2.cvtColor(cv2.imread(seen["written"], -1), cv2.COLOR_BGRA2RGBA)
+    )
+
+
 @pytest.mark.screen
 def test_the_main_job_by_hand(display: str, tmp_path: Path) -> None:
     photo = tmp_path / "blue-plate.png"
     photo.write_bytes(png_photo(400, 300))
     out = tmp_path / "out"
     out.mkdir()
-    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
-    environment.pop("WAYLAND_DISPLAY", None)
-    done = subprocess.run(
-        [sys.executable, str(SCENARIO), str(photo), str(out)],
-        env=environment, capture_output=True, text=True, timeout=180, check=False,
-    )  # fmt: skip
-    assert done.returncode == 0, done.stderr[-2000:]
-    seen = json.loads(done.stdout.splitlines()[-1])
+    seen = played(SCENARIO, display, photo, out)
     assert seen["platform"] == "xcb"
     assert seen["dropped"] == [200, 150, 200, 150, 300]
     moved, shaped, both, typed = seen["photo"], seen["shape"], seen["both"], seen["typed"]

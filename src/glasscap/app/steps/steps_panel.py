@@ -44,8 +44,9 @@ _TITLES = {
     "mount": "Mount",
     "look": "Whole cutout",
 }
-# Steps that are open at the start, and what a header says of a step that does nothing.
-_OPEN_AT_START = ("photo", "shape")
+# The step that is open at the start, those that place rather than finish, and what an idle step says.
+_OPEN_AT_START = "shape"
+_PLACING = ("photo", "shape")
 _IDLE = ("Sharp", "none", "off")
 _AHEAD_MS = 400
 B = TypeVar("B", bound=StepBody)
@@ -86,8 +87,7 @@ class StepsPanel(QFrame):
         self._ahead.timeout.connect(self._make_ahead)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
-        for key in _OPEN_AT_START:
-            self.cards[key].set_open(True)
+        self.cards[_OPEN_AT_START].set_open(True)
         self.show_state()
         self._ahead.start()
 
@@ -168,7 +168,7 @@ class StepsPanel(QFrame):
         getattr(self, key)
         for name, card in self.cards.items():
             card.set_open(name == key)
-        self._session.set_finishing(key not in _OPEN_AT_START)
+        self._session.set_finishing(key not in _PLACING)
         self.show_state()
 
     def _nothing_selected(self) -> QWidget:

@@ -125,9 +125,11 @@ class EdgeStrip(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Settle."""
         held, start = self._held, self._start
+        # Read by the zoom of the drag, which ends with it.
+        place = self._snapped(event)
         self._held = self._start = None
         if held is not None and start is not None:
-            self.stepped.emit(with_mark_at(start, held, self._snapped(event)))
+            self.stepped.emit(with_mark_at(start, held, place))
         self.update()
 
     def _snapped(self, event: QMouseEvent) -> float:

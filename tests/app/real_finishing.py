@@ -1,0 +1,113 @@
+"""Finishing in a real window on an X screen, by real pointer and key events; prints one line of JSON.
+
+Run as a program of its own: real_finishing.py PHOTO FOLDER.
+"""
+
+import json
+import sys
+from pathlib import Path
+
+import msgspec
+from PySide6.QtCore import QPoint, QPointF
+from PySide6.QtWidgets import QWidget
+
+sys.path.insert(0, str(Path(__file__).parent))
+
+from real_window import Screen
+
+from glasscap.files.jobs import open_job
+
+
+class Finisher(Screen):
+    """Adds drags on any widget."""
+
+    def pull(self, widget: QWidget, start: QPointF, end: QPointF) -> None:
+        points = [start + (end - start) * share for share in (0.0, 0.3, 0.7, 1.0)]
+        self.x("mousemove", *self.point(widget, points[0].toPoint()), "mousedown", "1")
+        for point in points[1:]:
+            self.x("mousemove", *self.point(widget, point.toPoint()))
+            self.app.processEvents()
+        self.x("mouseup", "1")
+        self.rest()
+
+    def type_in(self, field: QWidget, text: str) -> None:
+        self.click(field, times=3)
+        self.x("key", "--clearmodifiers", "ctrl+a")
+        self.x("type", "--clearmodifiers", text)
+        self.key("Return")
+
+    def open_step(self, key: str) -> None:
+        self.click(self.studio.workbench.steps.cards[key].header, QPoint(30, 12))
+
+    def slide(self, slider: QWidget, share: float) -> None:
+        middle = slider.height() / 2
+        knob = 8 + (slider.width() - 16) * slider.value() / slider.maximum()
+        self.pull(slider, QPointF(knob, middle), QPointF(8 + (slider.width() - 16) * share, middle))
+
+
+def run(photo: Path, folder: Path) -> dict[str, object]:
+    """Dress one cutout by hand, save, open again, write the picture."""
+    screen = Finisher()
+    screen.studio.take_paths((photo,))
+    screen.rest()
+    steps = screen.studio.workbench.steps
+
+    def finishes() -> object:
+        return msgspec.to_builtins(screen.session.item.finishes)
+
+    screen.open_step("strokes")
+    screen.click(steps.strokes.add)
+    screen.slide(steps.strokes.breadth.slider, 0.25)
+    screen.click(steps.strokes.add)
+    screen.click(steps.strokes.joins.buttons["mitre"])
+    strip = steps.strokes.strip.strip
+    mark = next(m for m in strip.marks if m.kind == "outer" and m.index == 1)
+    knob = strip.knob(mark).center()
+    screen.pull(strip, knob, knob + QPointF(6 * strip.zoom, 0))
+    strokes = finishes()
+    screen.open_step("light")
+    steps.light.add_light("shadow")
+    screen.rest()
+    screen.slide(steps.light.blur.slider, 0.4)
+    screen.pull(steps.light.dial, QPointF(32, 50), QPointF(54, 54))
+    lights = finishes()
+    screen.open_step("edge")
+    screen.type_in(steps.edge.inset.field, "5")
+    screen.type_in(steps.edge.feather.field, "600")
+    feathered = finishes()
+    screen.key("ctrl+z")
+    screen.type_in(steps.edge.feather.field, "8")
+    edge = finishes()
+    screen.open_step("mount")
+    screen.click(steps.mount.is_on, QPoint(9, 12))
+    screen.click(steps.mount.heavy)
+    done = finishes()
+    screen.shell.grab().save(str(folder / "window.png"))
+    path = folder / "dressed.glasscap"
+    screen.studio.files.save_to(path)
+    screen.rest()
+    screen.key("ctrl+e")
+    view = screen.studio.workbench.export
+    view.set_folder(folder)
+    screen.rest()
+    screen.click(view.write)
+    screen.wait(lambda: view.result.isVisible())
+    written = folder / view.name.text()
+    again = open_job(path)
+    answer = {
+        "strokes": strokes,
+        "lights": lights,
+        "feathered": feathered,
+        "edge": edge,
+        "done": done,
+        "reopened": again.job == screen.session.committed,
+        "written": str(written),
+        "platform": screen.app.platformName(),
+    }
+    screen.session.mark_saved(path, screen.session.committed)
+    screen.shell.close()
+    return answer
+
+
+if __name__ == "__main__":
+    print(json.dumps(run(Path(sys.argv[1]), Path(sys.argv[2]))))
