@@ -31,15 +31,24 @@ class Finisher(Screen):
         self.rest()
 
     def type_in(self, field: QWidget, text: str) -> None:
+        self.reveal(field)
         self.click(field, times=3)
         self.x("key", "--clearmodifiers", "ctrl+a")
         self.x("type", "--clearmodifiers", text)
         self.key("Return")
 
     def open_step(self, key: str) -> None:
-        self.click(self.studio.workbench.steps.cards[key].header, QPoint(30, 12))
+        header = self.studio.workbench.steps.cards[key].header
+        self.reveal(header)
+        self.click(header, QPoint(30, 12))
+
+    def reveal(self, widget: QWidget) -> None:
+        """Scroll the steps as a wheel would."""
+        self.studio.workbench.steps._area.ensureWidgetVisible(widget, 0, 40)
+        self.rest()
 
     def slide(self, slider: QWidget, share: float) -> None:
+        self.reveal(slider)
         middle = slider.height() / 2
         knob = 8 + (slider.width() - 16) * slider.value() / slider.maximum()
         self.pull(slider, QPointF(knob, middle), QPointF(8 + (slider.width() - 16) * share, middle))
@@ -59,8 +68,10 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     screen.click(steps.strokes.add)
     screen.slide(steps.strokes.breadth.slider, 0.25)
     screen.click(steps.strokes.add)
+    screen.reveal(steps.strokes.joins)
     screen.click(steps.strokes.joins.buttons["mitre"])
     strip = steps.strokes.strip.strip
+    screen.reveal(strip)
     mark = next(m for m in strip.marks if m.kind == "outer" and m.index == 1)
     knob = strip.knob(mark).center()
     screen.pull(strip, knob, knob + QPointF(6 * strip.zoom, 0))
@@ -69,6 +80,7 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     steps.light.add_light("shadow")
     screen.rest()
     screen.slide(steps.light.blur.slider, 0.4)
+    screen.reveal(steps.light.dial)
     screen.pull(steps.light.dial, QPointF(32, 50), QPointF(54, 54))
     lights = finishes()
     screen.open_step("edge")
@@ -79,7 +91,9 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     screen.type_in(steps.edge.feather.field, "8")
     edge = finishes()
     screen.open_step("mount")
+    screen.reveal(steps.mount.is_on)
     screen.click(steps.mount.is_on, QPoint(9, 12))
+    screen.reveal(steps.mount.heavy)
     screen.click(steps.mount.heavy)
     done = finishes()
     screen.shell.grab().save(str(folder / "window.png"))

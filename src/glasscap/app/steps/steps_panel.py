@@ -82,6 +82,8 @@ class StepsPanel(QFrame):
         self._lay_out()
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self.show_state)
+        self._reveal = QTimer(self, singleShot=True, interval=0)
+        self._reveal.timeout.connect(self._show_open_card)
         # Bodies out of sight are made one by one while nothing else is to be done.
         self._ahead = QTimer(self, singleShot=True, interval=_AHEAD_MS)
         self._ahead.timeout.connect(self._make_ahead)
@@ -170,6 +172,14 @@ class StepsPanel(QFrame):
             card.set_open(name == key)
         self._session.set_finishing(key not in _PLACING)
         self.show_state()
+        # Its place is known when the cards have been laid out.
+        self._reveal.start()
+
+    def _show_open_card(self) -> None:
+        card = next((c for c in self.cards.values() if c.is_open), None)
+        if card is not None:
+            self._area.ensureWidgetVisible(card, 0, 0)
+            self._area.ensureWidgetVisible(card.header, 0, 6)
 
     def _nothing_selected(self) -> QWidget:
         box = QWidget()
@@ -203,7 +213,8 @@ class StepsPanel(QFrame):
         cards.addWidget(self._empty)
         cards.addWidget(self._sheet_card)
         cards.addStretch(1)
-        column.addWidget(scrolled(inner, is_upright=True), 1)
+        self._area = scrolled(inner, is_upright=True)
+        column.addWidget(self._area, 1)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
         self._refresh.start()
