@@ -6,9 +6,10 @@ import numpy as np
 from glasscap.core.geometry.outline import Points
 from glasscap.core.raster.pixels import Bytes
 
-_SOFT = 1.5
+# Photo px.
+_SOFT = 0.8
 # A step of colour smaller than this (levels, along the way) is no edge.
-_FAINTEST = 4.0
+_FAINTEST = 2.0
 
 
 def colours_along(rgba: Bytes, start: tuple[float, float], end: tuple[float, float], count: int) -> Points:
@@ -26,16 +27,21 @@ def colours_along(rgba: Bytes, start: tuple[float, float], end: tuple[float, flo
     return np.asarray(found[0], np.float64)
 
 
-def width_across(colours: Points, length: float) -> float | None:
-    """Return how wide the line is that a way of `length` crosses, or None if it crosses none.
+def width_across(colours: Points, length: float, photo_length: float) -> float | None:
+    """Return how wide the line is that a way crosses, or None if it crosses none.
 
+    `length` is the way's in the unit wanted, `photo_length` the same in photo px.
     The two strongest edges at which the colour changes one way and back are taken, each to a fraction of a
     sample by the parabola through its neighbours.
     """
     count = len(colours)
     if count < 8:
         return None
-    smooth = cv2.GaussianBlur(colours.astype(np.float32), (1, 0), sigmaX=0.01, sigmaY=_SOFT)
+    # Interpolated pixels change in steps a pixel long: smoothed away before the change is looked at.
+    soft = max(_SOFT * count / max(photo_length, 1e-6), 1.0)
+    smooth = cv2.GaussianBlur(
+        colours.astype(np.float32), (1, 0), sigmaX=0.01, sigmaY=soft, borderType=cv2.BORDER_REPLICATE
+    )
     change = np.gradient(smooth, axis=0)
     strength = np.hypot(np.hypot(change[:, 0], change[:, 1]), change[:, 2])
     inner = strength[1:-1]

@@ -305,8 +305,9 @@ def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) ->
     """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px."""
     inside = (coverage >= 0.5).astype(np.uint8)
     solid = inside if bevel.side == "inner" else 1 - inside
-    away = cv2.distanceTransform(solid, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-    height = np.minimum(np.maximum(away - np.float32(0.5), 0), np.float32(width))
+    # The edge lies half a pixel this side of the nearest centre beyond it.
+    away = cv2.distanceTransform(solid, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) - np.float32(0.5)
+    height = np.minimum(np.maximum(away, 0), np.float32(width))
     if bevel.side == "outer":
         height = -height
     height = (

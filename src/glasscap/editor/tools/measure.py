@@ -43,5 +43,5 @@ def _line_across(
     to_photo = placement.to_sheet(photo.width, photo.height).inverse()
     to_pixels = Affine.scaling(pixels.shape[1] / photo.width, pixels.shape[0] / photo.height).after(to_photo)
     count = min(max(16, round(length * _SAMPLES_PER_PX)), _MOST_SAMPLES)
-    colours = colours_along(pixels, to_pixels.apply(*way[:2]), to_pixels.apply(*way[2:]), count)
-    return width_across(colours, length)
+    start, end = to_pixels.apply(*way[:2]), to_pixels.apply(*way[2:])
+    return width_across(colours_along(pixels, start, end, count), length, math.dist(start, end))
