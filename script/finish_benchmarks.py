@@ -167,9 +167,7 @@ def slider_figures(data: bytes) -> list[Figure]:
         return replace(job, sheets=(replace(sheet, items=(changed,)),))
 
     def frame(changed: Any) -> object:
-        return bench_frame(
-            BenchRequest(shown(changed), sheet.id, view.to_device, view.box, item.id), photos, cache
-        )
+        return bench_frame(BenchRequest(shown(changed), sheet.id, view.to_device, view.box), photos, cache)
 
     def dressed(finishes: Finishes) -> Any:
         return replace(item, finishes=finishes)

@@ -101,22 +101,17 @@ class Coverage:
 
     def plane(self, box: PixelBox) -> NDArray[np.float32]:
         """Return the part in a box as a full plane, float32 of the box's shape; 0 outside the window."""
-        out = np.zeros((box.height, box.width), np.float32)
         r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
         x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
         x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
-        rows = self.run_y[r0:r1] - box.y0
-        on_box = x1 > x0
-        if not on_box.all():
-            rows, x0, x1 = rows[on_box], x0[on_box], x1[on_box]
-        if len(rows) > 8 * box.height:
-            ys, xs = expanded(rows, x0, x1)
-            out[ys, xs] = 1.0
-        else:
-            flat = out.reshape(-1)
-            starts, ends = rows * box.width + x0, rows * box.width + x1
-            for start, end in zip(starts.tolist(), ends.tolist(), strict=True):
-                flat[start:end] = 1.0
+        first = (self.run_y[r0:r1] - box.y0) * box.width
+        # The plane is one long row in which 0 and 1 take turns.
+        turns = np.empty(2 * len(first) + 2, np.int64)
+        turns[0], turns[-1] = 0, box.width * box.height
+        turns[1:-1:2], turns[2:-1:2] = first + x0, first + x1
+        values = np.zeros(len(turns) - 1, np.float32)
+        values[1::2] = 1.0
+        out = np.repeat(values, np.diff(turns)).reshape(box.height, box.width)
         c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
         y, x, value = self.cell_y[c0:c1] - box.y0, self.cell_x[c0:c1] - box.x0, self.cell_value[c0:c1]
         if self.box.x0 < box.x0 or self.box.x1 > box.x1:

@@ -26,8 +26,6 @@ _REACH = 4.0
 _OF_CELLS, _OF_COVERAGE = 1 / 4, 1 / 12
 # A grid on which the Gaussian is this wide (cells) or wider leaves under half of 1/512 at a straight edge.
 _FINE_SIGMA = 4.0
-# Weights (numbers) up to which a matrix of them is quicker than gathering.
-_SMALL_WEIGHTS = 40_000
 # Cells (px) by which a narrow blur knows where it is full or empty.
 _COARSE = 8
 # A Gaussian narrower than this (px) changes no level.
@@ -90,11 +88,14 @@ class SoftPlane:
         k = self.k
         if k == 1:
             return self._cells_in(y, y + box.height, x, x + box.width)
-        c0, r0 = math.floor((x + 0.5) / k - 0.5), math.floor((y + 0.5) / k - 0.5)
-        c1, r1 = math.ceil((x + box.width) / k + 0.5) + 1, math.ceil((y + box.height) / k + 0.5) + 1
+        # One cell more on each side than the box touches: the resize repeats what lies at its border.
+        c0, r0 = x // k - 1, y // k - 1
+        c1, r1 = -(-(x + box.width) // k) + 1, -(-(y + box.height) // k) + 1
         part = self._cells_in(r0, r1, c0, c1)
-        first_x, first_y = (x + 0.5) / k - 0.5 - c0, (y + 0.5) / k - 0.5 - r0
-        return _enlarged(part, (box.height, box.width), first_y, first_x, k)
+        size = ((c1 - c0) * k, (r1 - r0) * k)
+        wide: Plane = np.asarray(cv2.resize(part, size, interpolation=cv2.INTER_LINEAR), np.float32)
+        left, top = x - c0 * k, y - r0 * k
+        return wide[top : top + box.height, left : left + box.width]
 
     def _cells_in(self, r0: int, r1: int, c0: int, c1: int) -> Plane:
         rows, columns = self.cells.shape
@@ -130,40 +131,6 @@ class SoftPlane:
         # A column is as its two neighbouring cells are.
         place = np.floor((np.arange(box.width) + x + 0.5) / k - 0.5).astype(np.int64) - c0
         return np.asarray(good[place] & good[place + 1])
-
-
-def _enlarged(plane: Plane, shape: tuple[int, int], first_y: float, first_x: float, k: int) -> Plane:
-    """Interpolate a plane linearly at places `first` + i / k: down its rows first, then across its columns."""
-    down = _rows_between(plane, shape[0], first_y, k)
-    if shape[1] * plane.shape[1] <= _SMALL_WEIGHTS:
-        return np.asarray(down @ _weights(plane.shape[1], shape[1], first_x, k).T)
-    return np.ascontiguousarray(_rows_between(np.ascontiguousarray(down.T), shape[1], first_x, k).T)
-
-
-def _places(cells: int, count: int, first: float, k: int) -> tuple[NDArray[np.int64], Plane]:
-    places = first + np.arange(count) / k
-    low = np.minimum(places.astype(np.int64), cells - 2)
-    return low, (places - low).astype(np.float32)
-
-
-def _rows_between(plane: Plane, count: int, first: float, k: int) -> Plane:
-    low, share = _places(len(plane), count, first, k)
-    # Each step between two rows is taken many times: worked out once.
-    step = plane[1:] - plane[:-1]
-    out = step[low]
-    out *= share[:, None]
-    out += plane[low]
-    return out
-
-
-def _weights(cells: int, count: int, first: float, k: int) -> Plane:
-    """Return the weights of linear interpolation, shape (count, cells)."""
-    low, share = _places(cells, count, first, k)
-    out = np.zeros((count, cells), np.float32)
-    rows = np.arange(count)
-    out[rows, low] = 1 - share
-    out[rows, low + 1] = share
-    return out
 
 
 def _hull(cells: Plane, faintest: float, k: int, origin: tuple[int, int], by: int) -> PixelBox:

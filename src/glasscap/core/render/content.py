@@ -17,7 +17,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, planar_of
+from glasscap.core.render.planar import Planar, Plane, planar_of, weighted_planes
 
 
 class PhotoPart:
@@ -42,6 +42,12 @@ class PhotoPart:
             planes = self.planes(box)
             return np.ascontiguousarray(np.moveaxis(np.floor(planes + 0.5), 0, -1)).astype(np.uint8)
         return self._sampled(box)
+
+    def weighted(self, box: PixelBox, weight: Plane) -> Planar:
+        """Return premultiplied planes times a weight, shape (4, h, w)."""
+        if self.is_opaque and self._sigma == 0:
+            return weighted_planes(self._sampled(box), weight)
+        return np.asarray(self.planes(box) * weight)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
@@ -148,6 +154,10 @@ class PaintPart:
         """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
         planes = self.planes(box)
         return np.ascontiguousarray(np.moveaxis(np.floor(planes + np.float32(0.5)), 0, -1)).astype(np.uint8)
+
+    def weighted(self, box: PixelBox, weight: Plane) -> Planar:
+        """Return premultiplied planes times a weight, shape (4, h, w)."""
+        return np.asarray(self.planes(box) * weight)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""

@@ -100,17 +100,14 @@ class FinishedPart:
 
     def _body(self, box: PixelBox) -> Planar:
         weights = self._weights.of(box)
-        out = self.content.planes(box)
-        if not out.flags.writeable:
-            out = out.copy()
-        for cast in self._casts:
-            if cast.is_inner:
-                cast.tint(out, box)
-        if self.content.is_opaque:
-            out[:3] *= weights.content
-            np.multiply(weights.content, np.float32(255), out=out[3])
+        inner = [cast for cast in self._casts if cast.is_inner]
+        if inner:
+            lit = np.array(self.content.planes(box), np.float32)
+            for cast in inner:
+                cast.tint(lit, box)
+            out = np.asarray(lit * weights.content)
         else:
-            out *= weights.content
+            out = self.content.weighted(box, weights.content)
         for index, weight in weights.strokes.items():
             self._strokes[index].add(out, weight, box)
         if self._bevel is not None and self._bevel.is_inner:

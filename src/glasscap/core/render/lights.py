@@ -22,7 +22,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.render.planar import Planar, Plane, add_colour
 
 # The alpha of a part's body in a box of cells, 0 to 1.
 AlphaMaker = Callable[[Part, PixelBox], Plane]
@@ -58,11 +58,7 @@ class Cast:
         if self._is_clear_beneath:
             share *= 1 - body_alpha * np.float32(1 / 255)
         share *= 1 - planes[3] * np.float32(1 / 255)
-        for channel, level in enumerate(self._colour):
-            if level:
-                planes[channel] += share * np.float32(level)
-        share *= np.float32(255)
-        planes[3] += share
+        add_colour(planes, share, (*self._colour, 255.0))
 
     def tint(self, planes: Planar, box: PixelBox) -> None:
         """Lay the colour over premultiplied planes without changing their alpha, in place."""

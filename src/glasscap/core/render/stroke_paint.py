@@ -15,7 +15,7 @@ from glasscap.core.render.paints import PaintFrame, paint_planes, solid_colour, 
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.path_field import path_field
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.render.planar import Planar, Plane, add_colour
 from glasscap.core.textures.tiles import SIDE, grain_tile
 
 # Rows of the brush's tile to a sheet px, and how deep its far side is ragged, in stroke widths.
@@ -37,9 +37,7 @@ class StrokePaint:
     def add(self, out: Planar, weight: Plane, box: PixelBox) -> None:
         """Add the paint, `weight` of each pixel, in place."""
         if self._colour is not None:
-            for channel, level in enumerate(self._colour):
-                if level:
-                    out[channel] += weight * np.float32(level)
+            add_colour(out, weight, self._colour)
         elif weight.any():
             out += paint_planes(self._stroke.paint, box, self._frame(), self._own) * weight
 
