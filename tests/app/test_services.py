@@ -15,6 +15,7 @@ from glasscap.app.start_view import when
 from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
 from glasscap.core.errors import CancelledError, ExportError
+from glasscap.core.render.cache import ValueCache
 from glasscap.files.recent import RecentJob, remember_job
 from tests.core.document.strategies import JOB, STORE
 
@@ -187,3 +188,19 @@ def test_a_session_tells_only_of_what_changed(qapp: QApplication) -> None:
     assert session.job is not JOB
     assert session.redo_label == "Delete all"
     assert session.selected == (first.id,)
+
+
+def test_kept_results_are_a_stated_share_and_cut_back_when_memory_is_short(tmp_path: Path) -> None:
+    from glasscap.app.memory import cache_budget, is_memory_short
+
+    assert 96 << 20 <= cache_budget() <= 512 << 20
+    meminfo = tmp_path / "meminfo"
+    meminfo.write_text("MemTotal: 1000 kB\nMemAvailable: 90 kB\n")
+    assert is_memory_short(meminfo)
+    meminfo.write_text("MemTotal: 1000 kB\nMemAvailable: 900 kB\n")
+    assert not is_memory_short(meminfo) and not is_memory_short(tmp_path / "none")
+    kept = ValueCache(1000)
+    for n in range(9):
+        kept.put(n, n, 100)
+    kept.cut_back(250)
+    assert kept.nbytes == 200 and kept.peek(8) == 8 and kept.peek(0) is None

@@ -1,10 +1,15 @@
-"""Keeping freed memory for the next frame: its first touch costs more than the arithmetic on it."""
+"""Memory of the window: what frames may keep, and keeping freed memory for the next frame."""
 
 import ctypes
+import os
+from pathlib import Path
 
 # <malloc.h>: M_TRIM_THRESHOLD, M_MMAP_THRESHOLD (glibc; other C libraries lack mallopt and are left alone).
 _TRIM, _MMAP = -1, -3
 _KEPT_BYTES, _OWN_MAP_BYTES = 256 << 20, 32 << 20
+# Kept frames, masks and blurs take a sixteenth of the machine's memory, within these bounds.
+_SHARE, _LEAST, _MOST = 16, 96 << 20, 512 << 20
+_MEMINFO = Path("/proc/meminfo")
 
 
 def keep_freed_memory() -> bool:
@@ -13,3 +18,19 @@ def keep_freed_memory() -> bool:
     if mallopt is None:
         return False
     return bool(mallopt(_MMAP, _OWN_MAP_BYTES)) and bool(mallopt(_TRIM, _KEPT_BYTES))
+
+
+def cache_budget() -> int:
+    """Return how many bytes kept results may take."""
+    whole = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+    return min(max(whole // _SHARE, _LEAST), _MOST)
+
+
+def is_memory_short(meminfo: Path = _MEMINFO) -> bool:
+    """Whether less than a tenth of the machine's memory is left (proc(5), MemAvailable)."""
+    try:
+        lines = dict(line.split(":", 1) for line in meminfo.read_text().splitlines() if ":" in line)
+        whole, left = (int(lines[name].split()[0]) for name in ("MemTotal", "MemAvailable"))
+    except (OSError, KeyError, ValueError):
+        return False
+    return left < whole // 10

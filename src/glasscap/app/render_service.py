@@ -7,8 +7,9 @@ from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
 from threading import Condition, Event, Thread
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
+from glasscap.app.memory import cache_budget, is_memory_short
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.cache import ValueCache
@@ -18,7 +19,7 @@ from glasscap.editor.frames import ScreenPhotos, decode_fully
 Work = Callable[[ScreenPhotos, ValueCache], object]
 Answer = Callable[[Hashable, object], None]
 Fail = Callable[[str], None]
-_CACHE_BYTES = 256 << 20
+_WATCH_MS = 4000
 _BENCH = "bench"
 
 
@@ -98,7 +99,10 @@ class RenderService(QObject):
         self._store = store
         self._stop = Event()
         self._decoding: set[str] = set()
-        self._cache = ValueCache(_CACHE_BYTES)
+        self._cache = ValueCache(cache_budget())
+        self._watch = QTimer(self, interval=_WATCH_MS)
+        self._watch.timeout.connect(self._give_back)
+        self._watch.start()
         self._lanes: dict[str, _Lane] = {}
         self._decoder = ThreadPoolExecutor(1, thread_name_prefix="decode")
 
@@ -122,6 +126,11 @@ class RenderService(QObject):
             self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit)
         self._lanes[name].ask(channel, work)
 
+    def _give_back(self) -> None:
+        """Let go of what is kept while other programs need the memory."""
+        if is_memory_short():
+            self._cache.cut_back(self._cache.capacity_bytes // 8)
+
     def _give(self, channel: Hashable, answer: object) -> None:
         if not self._stop.is_set():
             self.answered.emit(channel, answer)
@@ -143,6 +152,7 @@ class RenderService(QObject):
 
     def stop(self) -> None:
         """End the threads."""
+        self._watch.stop()
         self._stop.set()
         for lane in self._lanes.values():
             lane.stop()

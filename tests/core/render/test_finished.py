@@ -256,8 +256,8 @@ def test_the_bench_shows_what_is_written(name: str) -> None:
     seen = np.zeros((200, 240, 4), np.uint8)
     seen[frame.y : frame.y + frame.rgba.shape[0], frame.x : frame.x + frame.rgba.shape[1]] = frame.rgba
     for backdrop in (0, 255):
-        bench = seen[..., :3] + backdrop * (1 - seen[..., 3:] / 255)
-        assert np.abs(bench - over(written, backdrop)).max() <= 2.0
+        bench = np.floor(seen[..., :3] + backdrop * (1 - seen[..., 3:] / 255) + 0.5)
+        assert np.abs(bench - np.floor(over(written, backdrop) + 0.5)).max() <= 1
 
 
 @each

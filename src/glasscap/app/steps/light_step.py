@@ -107,7 +107,6 @@ class LightStep(StepBody):
             part.slider.setVisible(False)
             part.field.setFixedWidth(80)
             numbers.addWidget(part)
-        self._around = around
         self._colour_row = named_row("Colour", self.colour)
         self._highlight_row = named_row("Highlight", self.highlight)
         self._shade_row = named_row("Shade", self.shade)

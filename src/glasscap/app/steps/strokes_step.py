@@ -92,7 +92,6 @@ class StrokesStep(StepBody):
         column = body_column(self)
         column.addWidget(self.strip)
         column.addWidget(self.list)
-        self._limit_row = self.limit
         self._dash_rows: tuple[QWidget, ...] = (self.dash_offset, named_row("Ends", self.caps))
         self._rows: tuple[QWidget, ...] = (
             self.paint,

@@ -28,7 +28,7 @@ class ColourWell(QPushButton):
         self._name, self._proposals = name, proposals
         self.colour = "#000000"
         self.panel: ColourPanel | None = None
-        self.setFixedWidth(98)
+        self.setFixedWidth(112)
         self.setAutoDefault(False)
         self.show_colour(self.colour)
         self.clicked.connect(self.open)

@@ -15,7 +15,7 @@ from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.texture_choice import TextureChoice
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
 
-_WAYS = {"linear": "Straight", "radial": "From the centre", "around": "Around", "along": "Along the edge"}
+_WAYS = {"linear": "Straight", "radial": "Outwards", "around": "Around", "along": "Along"}
 PictureNames = Callable[[str], str]
 
 
@@ -56,6 +56,8 @@ class PaintEditor(QWidget):
         for key, words in _WAYS.items():
             if key != "along" or has_path:
                 self.way.addItem(words, key)
+        self.way.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.way.setMinimumWidth(100)
         self.angle = SliderRow(NumberSpec("Angle", "°", -360, 360), reset_to=0.0)
         self.angle.set_slider_range(-180, 180)
         self.texture = TextureChoice()

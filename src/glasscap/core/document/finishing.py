@@ -107,11 +107,6 @@ def move_stroke(job: Job, item_id: str, index: int, step: int) -> Job:
 # light
 
 
-def change_lights(job: Job, item_id: str, **fields: Any) -> Job:
-    """Change whole lights. Raises FinishError."""
-    return change_finishes(job, item_id, lambda f: replace(f, lights=replace(f.lights, **fields)))
-
-
 def add_light(job: Job, item_id: str, kind: str) -> Job:
     """Add a drop shadow ("shadow"), or one of `SINGLE_LIGHTS`, which is switched on if it is there."""
 

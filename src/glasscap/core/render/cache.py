@@ -67,9 +67,15 @@ class ValueCache:
                 self._total = sum(now for _, _, now in self._kept.values())
             return self._total
 
-    def _shrink(self) -> None:
+    def cut_back(self, nbytes: int) -> None:
+        """Forget the least recently used results until at most `nbytes` are held."""
+        with self._lock:
+            self._shrink(nbytes, fewest=0)
+
+    def _shrink(self, nbytes: int | None = None, fewest: int = 1) -> None:
         total = self.nbytes
-        while total > self.capacity_bytes and len(self._kept) > 1:
+        most = self.capacity_bytes if nbytes is None else nbytes
+        while total > most and len(self._kept) > fewest:
             _, (_, _, size) = self._kept.popitem(last=False)
             total -= size
         self._total = total
