@@ -194,22 +194,31 @@ def slider_figures(data: bytes) -> list[Figure]:
         "mount margin": lambda n: dressed(replace(plain, mount=Mount(n / s, 9, 9, 9))),
         "exposure": adjusted,
     }
-    empty = float(np.percentile([timed(lambda: np.zeros((700, 900, 4), np.uint8)) for _ in range(60)], 95))
-    fill = statistics.median(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)) for _ in range(60)) * 15
-    found = []
-    times: dict[str, float] = {}
-    for name, change in sliders.items():
+    empties: list[float] = []
+    fills: list[float] = []
+
+    def p95(change: Callable[[int], Any], count: int) -> float:
+        """Time frames, the references in between as the work leaves the memory."""
         for step in range(4):
             frame(change(step))
-        times[name] = float(np.percentile([timed(partial(frame, change(step))) for step in range(4, 44)], 95))
-        most = 2 * empty + 12
+        found = []
+        for step in range(4, 4 + count):
+            found.append(timed(partial(frame, change(step))))
+            empties.append(timed(lambda: np.zeros((700, 900, 4), np.uint8).fill(7)))
+            fills.append(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)))
+        return float(np.percentile(found, 95))
+
+    found = []
+    times = {name: p95(change, 40) for name, change in sliders.items()}
+    most = 2 * float(np.percentile(empties, 95)) + 12
+    for name, time_ in times.items():
         found.append(
             Figure(
                 f"frame while the {name} slider moves, p95",
                 "2 empty repaints + 12 ms",
-                times[name] / most,
+                time_ / most,
                 1.0,
-                times[name],
+                time_,
                 most,
             )
         )
@@ -219,9 +228,8 @@ def slider_figures(data: bytes) -> list[Figure]:
             "frame with feather 600", "frame with feather 6", ratio, 1.5, times["feather 600"], times["feather 6"]
         )
     )
-    for step in range(4):
-        frame(resized(step))
-    size = float(np.percentile([timed(partial(frame, resized(step))) for step in range(4, 64)], 95))
+    size = p95(resized, 60)
+    fill = statistics.median(fills) * 15
     found.append(
         Figure(
             "frame while resizing, feather 20, stroke 10, shadow 30, p95",

@@ -26,6 +26,8 @@ _REACH = 4.0
 _OF_CELLS, _OF_COVERAGE = 1 / 4, 1 / 12
 # A grid on which the Gaussian is this wide (cells) or wider leaves under half of 1/512 at a straight edge.
 _FINE_SIGMA = 4.0
+# Previews are drawn to margins of whole steps (px).
+_PREVIEW_STEP = 64
 # Cells (px) by which a narrow blur knows where it is full or empty.
 _COARSE = 8
 # A Gaussian narrower than this (px) changes no level.
@@ -33,8 +35,9 @@ _NARROWEST = 0.05
 
 
 def cell_size(sigma: float, quality: Quality) -> int:
-    """Return the side k of the cells, px."""
-    return max(1, math.floor(sigma / _CELLS_PER_SIGMA[quality]))
+    """Return the side k of the cells, px; a power of 2 for previews, so that what is drawn serves many sigmas."""
+    most = max(1, math.floor(sigma / _CELLS_PER_SIGMA[quality]))
+    return most if quality == "final" else 1 << (most.bit_length() - 1)
 
 
 def reach(sigma: float) -> int:
@@ -238,6 +241,8 @@ def soften(
     """
     k = cell_size(sigma, quality)
     far = reach(sigma) if sigma >= _NARROWEST else 1
+    if quality == "preview":
+        far = -(-far // _PREVIEW_STEP) * _PREVIEW_STEP
     cells = PixelBox(
         (box.x0 - far) // k - 1, (box.y0 - far) // k - 1, -(-(box.x1 + far) // k) + 1, -(-(box.y1 + far) // k) + 1
     )

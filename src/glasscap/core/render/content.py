@@ -33,7 +33,8 @@ class PhotoPart:
         changes = part.adjustments
         self._sigma = changes.blur * part.scale / 2
         self._is_changed = changes != AS_SHOT
-        self._is_premultiplied = quality == "preview" and not self._is_changed
+        # What is opaque is the same premultiplied, so its adjustments may come after.
+        self._is_premultiplied = quality == "preview" and (self.is_opaque or not self._is_changed)
         self._soft: tuple[SoftPlane, ...] = ()
 
     def bytes(self, box: PixelBox) -> Bytes:
@@ -59,7 +60,8 @@ class PhotoPart:
     def _sampled(self, box: PixelBox) -> Bytes:
         to_output = self._part.region.photo_to_output
         if self._is_premultiplied:
-            return screen_warp(self._part, self._pyramid, self._window, self._cache).part(box)
+            warped = screen_warp(self._part, self._pyramid, self._window, self._cache).part(box)
+            return adjusted(warped, self._part.adjustments) if self._is_changed else warped
         pixels, where = sample(self._pyramid, to_output, box, self._quality)
         if where != box:
             pixels = _padded(pixels, where, box)

@@ -1,7 +1,7 @@
 """Shadows, glows and bevels as planes."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import replace
 
 import cv2
@@ -14,7 +14,7 @@ from glasscap.core.document.paint import rgba_of
 from glasscap.core.document.region import Region, covers_shape
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import cover
-from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, blurred, soften, soften_edge
+from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, blurred, soften, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bands import OUTLINE, OffsetKey, bands_of, solid_spans
 from glasscap.core.render.bounds import outer_reach
@@ -116,7 +116,7 @@ class _CastMaker:
             if not keeps_inside:
                 border = max(OUTLINE, bands[-1].outer, key=lambda k: k.order)
         by = -shadow.spread * scale if keeps_inside else shadow.spread * scale
-        soft = self._outlined(((1.0, _moved(border, by)),), shadow)
+        soft = self._outlined(((1.0, _moved(border, by)),), shadow, shadow.blur * scale / 2)
         return Cast(shadow, soft, is_inner=True, is_inverse=keeps_inside)
 
     def outer(self, shadow: Shadow) -> Cast:
@@ -125,7 +125,7 @@ class _CastMaker:
         terms = self._terms
         if terms is not None and (spread == 0 or len(terms) == 1):
             terms = tuple((factor, _moved(key, spread)) for factor, key in terms)
-            soft: SoftEdge = self._outlined(terms, shadow)
+            soft: SoftEdge = self._outlined(terms, shadow, self._silhouette_sigma(shadow))
         else:
             soft = self._painted(shadow, spread)
         return Cast(shadow, soft, is_inner=False, is_inverse=False)
@@ -134,32 +134,43 @@ class _CastMaker:
     def _keeps_inside(self) -> bool:
         return self._part.region.shape is None or self._part.region.shape.keeps == "inside"
 
-    def _sigma(self, shadow: Shadow) -> float:
+    def _silhouette_sigma(self, shadow: Shadow) -> float:
         sigma = shadow.blur * self._part.scale / 2
         edge = self._part.edge
-        if edge.feather > 0 and self._terms is not None:
+        if edge.feather > 0:
             # A Gaussian of a Gaussian is one of the summed variances.
             sigma = math.hypot(sigma, edge.feather * self._part.scale / 2)
         return sigma
 
-    def _outlined(self, terms: Terms, shadow: Shadow) -> SoftEdge:
+    def _outlined(self, terms: Terms, shadow: Shadow, sigma: float) -> SoftEdge:
         """Blur a sum of parallel outlines."""
-        scale, sigma = self._part.scale, self._sigma(shadow)
+        scale = self._part.scale
         dx, dy = shadow.dx * scale, shadow.dy * scale
         key = ("cast", self._edges.key, terms, sigma, dx, dy, self._window, self._quality)
 
-        def drawn(cells: PixelBox, k: float) -> Plane:
+        def made(cells: PixelBox, k: float) -> Plane:
             total = np.zeros((cells.height, cells.width), np.float32)
             for factor, offset in terms:
                 flat = tuple((p + np.array([dx, dy])) / k for p in self._edges.polygons(offset))
                 total += np.float32(factor) * cover(flat, cells).plane(cells)
             return total
 
+        drawn = self._kept((self._edges.key, terms, dx, dy), made)
         return self._cache.get(
             key,
             lambda: soften_edge(drawn, self._window, sigma, self._quality, is_of_pixels=True),
             lambda s: s.nbytes,
         )
+
+    def _kept(self, name: Hashable, made: PlaneMaker) -> PlaneMaker:
+        """Return a maker that keeps what it drew for the screen: another blur of it is then soon done."""
+        if self._quality == "final":
+            return made
+
+        def drawn(cells: PixelBox, k: float) -> Plane:
+            return self._cache.get(("cells", name, cells, k), lambda: made(cells, k), lambda p: p.nbytes)
+
+        return drawn
 
     def _painted(self, shadow: Shadow, spread: float) -> SoftPlane:
         """Blur the alpha of the body as it is painted."""
@@ -171,11 +182,12 @@ class _CastMaker:
         key = ("cast", body, light, self._window, self._quality)
         move = Affine.translation(shadow.dx * scale, shadow.dy * scale)
 
-        def drawn(cells: PixelBox, k: float) -> Plane:
+        def made(cells: PixelBox, k: float) -> Plane:
             small = shrunk(body, Affine.scaling(1 / k).after(move))
             return grown(self._alpha(small, cells), spread / k)
 
         sigma = shadow.blur * scale / 2
+        drawn = self._kept((body, shadow.dx, shadow.dy, shadow.spread), made)
         return self._cache.get(
             key, lambda: soften(drawn, self._window, sigma, self._quality, is_of_pixels=True), lambda s: s.nbytes
         )
