@@ -16,6 +16,8 @@ Join = Literal["mitre", "round", "bevel"]
 _FEWEST_SEGMENTS, _MOST_SEGMENTS = 8, 400
 # A vertex that turns less (degrees) belongs to a curve: there every join looks the same.
 _SMOOTH_TURN = 12.0
+# A shorter way than this moves nothing that could be seen.
+_SHORTEST = 1e-6
 
 
 def offset_polygons(
@@ -44,7 +46,7 @@ def offset_polygons(
     tuple of float64 arrays, shape (n, 2)
         Wound clockwise on screen, holes the other way; empty when nothing is left.
     """
-    if distance == 0:
+    if abs(distance) < _SHORTEST:
         return polygons
     region = region_of(polygons)
     if region.is_empty:

@@ -30,6 +30,10 @@ _FINE_SIGMA = 4.0
 _PREVIEW_STEP = 64
 # Cells (px) by which a narrow blur knows where it is full or empty.
 _COARSE = 8
+# A Gaussian edge narrower than this (px) shows steps when sampled at the pixels' centres.
+_STEPS = 0.5
+# Sampled at whole pixels a Gaussian narrower than this (px) loses width; three taps of its variance do not.
+_SAMPLED = 0.7
 # A Gaussian narrower than this (px) changes no level.
 _NARROWEST = 0.05
 
@@ -55,6 +59,9 @@ def blurred(plane: Plane, sigma: float) -> Plane:
 
 def gaussian_kernel(sigma: float) -> NDArray[np.float64]:
     """Return the Gaussian at whole pixels, normalised, shape (2 n + 1,)."""
+    if sigma < _SAMPLED:
+        side = sigma * sigma / 2
+        return np.array([side, 1 - 2 * side, side])
     count = math.ceil(4.5 * sigma) + 1
     values = np.exp(-(np.arange(-count, count + 1.0) ** 2) / (2 * sigma * sigma))
     return np.asarray(values / values.sum())
@@ -159,7 +166,9 @@ class FineSoftPlane:
         finer = 1 if is_of_pixels else max(1, math.ceil(_FINE_SIGMA / max(sigma, _NARROWEST)))
         # An odd number, so that one fine cell has the pixel's centre; past 9 nothing is seen of it.
         self._finer = min(finer + 1 - finer % 2, 9)
-        variance = (sigma * self._finer) ** 2 - (0.0 if is_of_pixels else _OF_COVERAGE)
+        # The narrowest edge is the pixels' coverage: a Gaussian's point samples would run in steps.
+        self._side = self._finer if not is_of_pixels and sigma < _STEPS else 1
+        variance = (sigma * self._finer) ** 2 - (0.0 if is_of_pixels else _OF_COVERAGE * self._side**2)
         self._inner = math.sqrt(max(variance, 0.0))
         wide = PixelBox(
             window.x0 - self._far, window.y0 - self._far, window.x1 + self._far, window.y1 + self._far
@@ -177,7 +186,11 @@ class FineSoftPlane:
         """Return the plane in a box; float32, shape of the box."""
         n, far = self._finer, self._far
         cells = PixelBox((box.x0 - far) * n, (box.y0 - far) * n, (box.x1 + far) * n, (box.y1 + far) * n)
-        plane = blurred(self._make(cells, 1 / n), self._inner)
+        plane = self._make(cells, 1 / n)
+        if self._side > 1:
+            side = (self._side, self._side)
+            plane = np.asarray(cv2.blur(plane, side, borderType=cv2.BORDER_CONSTANT), np.float32)
+        plane = blurred(plane, self._inner)
         first = far * n + n // 2
         return np.ascontiguousarray(plane[first : first + box.height * n : n, first : first + box.width * n : n])
 

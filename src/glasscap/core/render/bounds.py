@@ -65,14 +65,17 @@ def light_reach(light: Shadow | Glow) -> float:
 def outer_reach(part: Part) -> float:
     """Return how far edge, strokes and an outer bevel stand out of the outline's frame, output px."""
     scale, edge = part.scale, part.edge
-    reach = max(0.0, -edge.inset) * _corner(edge) * scale + feather_spill(edge) * scale
+    shape = part.region.shape
+    # A hole is inset into the kept side: its outline moves outwards.
+    outwards = edge.inset if shape is not None and shape.keeps == "outside" else -edge.inset
+    reach = max(0.0, outwards) * _corner(edge) * scale + feather_spill(edge) * scale
     if edge.rough is not None:
         reach += 1.6 * edge.rough.amount * scale
     bands = bands_of(part.finishes.strokes, scale)
     outer = max([0.0, *(b.outer.distance * _miter(b.outer.join, b.outer.mitre_limit) for b in bands)])
     bevel = part.lights.bevel
     if bevel is not None and bevel.side == "outer":
-        outer = max(outer, (bevel.width + bevel.softness) * scale)
+        outer += (bevel.width + 2 * bevel.softness) * scale
     return reach + outer + 1.0
 
 

@@ -26,6 +26,8 @@ from glasscap.core.render.planar import Planar, Plane, add_colour
 
 # The alpha of a part's body in a box of cells, 0 to 1.
 AlphaMaker = Callable[[Part, PixelBox], Plane]
+# Cells to a sigma on which a painted silhouette is spread.
+_SPREAD_CELLS_PER_SIGMA = 12
 Terms = tuple[tuple[float, OffsetKey], ...]
 
 
@@ -182,15 +184,26 @@ class _CastMaker:
         key = ("cast", body, light, self._window, self._quality)
         move = Affine.translation(shadow.dx * scale, shadow.dy * scale)
 
-        def made(cells: PixelBox, k: float) -> Plane:
-            small = shrunk(body, Affine.scaling(1 / k).after(move))
-            return grown(self._alpha(small, cells), spread / k)
-
         sigma = shadow.blur * scale / 2
+
+        def made(cells: PixelBox, k: float) -> Plane:
+            n = _finer_cells(k, sigma) if spread else 1
+            small = shrunk(body, Affine.scaling(n / k).after(move))
+            fine = PixelBox(cells.x0 * n, cells.y0 * n, cells.x1 * n, cells.y1 * n)
+            plane = grown(self._alpha(small, fine), spread * n / k)
+            if n == 1:
+                return plane
+            return np.asarray(cv2.resize(plane, (cells.width, cells.height), interpolation=cv2.INTER_AREA))
+
         drawn = self._kept((body, shadow.dx, shadow.dy, shadow.spread), made)
         return self._cache.get(
             key, lambda: soften(drawn, self._window, sigma, self._quality, is_of_pixels=True), lambda s: s.nbytes
         )
+
+
+def _finer_cells(k: float, sigma: float) -> int:
+    """Return how many times finer than cells of k px a silhouette is spread: a disc of few cells is none."""
+    return max(1, min(math.floor(k), math.ceil(_SPREAD_CELLS_PER_SIGMA * k / max(sigma, 1e-6))))
 
 
 def _moved(key: OffsetKey, by: float) -> OffsetKey:
@@ -211,10 +224,23 @@ def shrunk(part: Part, change: Affine) -> Part:
 
 
 def grown(plane: Plane, by: float) -> Plane:
-    """Return a plane whose values spread (or, negative, shrink) by a disc of `by` px, at least half a one."""
-    if abs(by) < 0.5:
+    """Return a plane whose values spread (or, negative, shrink) by a disc of `by` px.
+
+    Between two whole radii their mean is taken in proportion, which moves a straight edge by just that.
+    """
+    whole = math.floor(abs(by))
+    rest = abs(by) - whole
+    near = _morphed(plane, math.copysign(whole, by))
+    if rest == 0:
+        return near
+    further = _morphed(plane, math.copysign(whole + 1, by))
+    return np.asarray(near + (further - near) * np.float32(rest))
+
+
+def _morphed(plane: Plane, by: float) -> Plane:
+    side = round(abs(by))
+    if side == 0:
         return plane
-    side = math.floor(abs(by) + 0.5)
     disc = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * side + 1, 2 * side + 1))
     change = cv2.dilate if by > 0 else cv2.erode
     return np.asarray(change(plane, disc, borderType=cv2.BORDER_CONSTANT, borderValue=0))

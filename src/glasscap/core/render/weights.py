@@ -203,9 +203,8 @@ class Weights:
             for number in strokes:
                 strokes[number] = strokes[number] * fade
             return content * fade
-        for share in strokes.values():
-            fade = fade * (1 - share)
-        return fade
+        # Shares of strokes that lie over one another add up to what they hide of the photo.
+        return fade * (1 - sum(strokes.values())) if strokes else fade
 
     def _fade_plane(self, box: PixelBox) -> Plane:
         edge = self._part.edge
