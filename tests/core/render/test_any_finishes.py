@@ -1,7 +1,9 @@
 """Any finishes at all: nothing is cut off, the picture is as small as can be, the screen agrees with the file."""
 
+from dataclasses import replace as changed
+
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
@@ -17,6 +19,8 @@ from glasscap.core.render.screen import screen_frame
 from tests.core.render.finished_samples import STORE, job_with, over
 from tests.samples import cache
 
+# Shrinking a counterexample of this size would take minutes.
+QUICK = settings(phases=[Phase.explicit, Phase.reuse, Phase.generate])
 FAR = PixelBox(-300, -300, 540, 500)
 
 
@@ -79,7 +83,7 @@ shapes = st.builds(
 photos = st.builds(ContentPlacement, st.integers(60, 180), st.integers(60, 140), st.just(1.0), st.just(1.0))
 
 
-@settings(max_examples=60)
+@settings(QUICK, max_examples=40)
 @given(finishes, shapes, photos, share)
 def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, photo, opacity) -> None:
     job = job_with(look, shape=shape, content_placement=photo, opacity=max(opacity, 0.05))
@@ -87,21 +91,14 @@ def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, photo, opa
     plan = plan_cutout(job, sheet, sheet.items[0])
     picture = render(plan, STORE, cache())
     assert picture_box(plan, STORE, cache()) == picture.box
-    whole = render(replace_box(plan), STORE, cache())
+    whole = render(changed(plan, box=FAR, is_trimmed=False), STORE, cache())
     seen = visible_box(whole)
     assert (seen.is_empty and picture.box.is_empty) or seen == picture.box
     if not seen.is_empty:
         assert np.abs(whole.cut(seen).rgba.astype(int) - picture.rgba)[..., 3].max() <= 1
 
 
-def replace_box(plan):
-    """The same parts on a canvas far larger than they need."""
-    from dataclasses import replace as changed
-
-    return changed(plan, box=FAR, is_trimmed=False)
-
-
-@settings(max_examples=40)
+@settings(QUICK, max_examples=40)
 @given(finishes, shapes, photos)
 def test_the_screen_agrees_with_the_file(look, shape, photo) -> None:
     job = job_with(look, shape=shape, content_placement=photo)
@@ -117,7 +114,7 @@ def test_the_screen_agrees_with_the_file(look, shape, photo) -> None:
         assert float(np.abs(bench - over(written, backdrop)).max()) <= 5
 
 
-@settings(max_examples=30)
+@settings(QUICK, max_examples=30)
 @given(finishes)
 def test_a_value_is_itself(look) -> None:
     assert replace(look) == look and hash(look) == hash(replace(look))

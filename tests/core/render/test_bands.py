@@ -40,3 +40,10 @@ def test_joins_at_one_distance_are_nested() -> None:
     mixed = bands_of((Stroke(4, join="bevel"), Stroke(4, join="mitre"), Stroke(4, join="round")), 1)
     assert [b.outer.join for b in mixed] == ["bevel", "round", "mitre"]
     assert mixed[0].inner == OUTLINE
+
+
+def test_a_border_holds_those_within_it_whose_corners_reach_further() -> None:
+    mixed = bands_of((Stroke(4, join="mitre"), Stroke(4, gap=4, join="bevel")), 1)
+    assert [b.outer.holds for b in mixed] == [None, mixed[0].outer, mixed[1].outer]
+    alike = bands_of((Stroke(4, join="mitre"), Stroke(4, gap=4, join="mitre")), 1)
+    assert all(b.outer.holds is None for b in alike)

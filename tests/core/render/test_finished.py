@@ -141,6 +141,27 @@ def test_the_stroke_stays_crisp_over_a_feather() -> None:
     assert (picture.rgba[(field > 58.2) & (field < 61.8)] == (0xE0, 0x10, 0x20, 255)).all()
 
 
+def test_stacked_translucent_strokes_hide_their_sum_of_a_feathered_photo() -> None:
+    strokes = (Stroke(10, RED, "inside", opacity=0.7), Stroke(10, GREEN, "inside", opacity=0.8))
+    sharp = rendered(job_with(Finishes(strokes=strokes)))
+    soft = rendered(job_with(Finishes(edge=Edge(feather=2), strokes=strokes)))
+    ring = slice(50, 54)
+    middle = (100 - sharp.y, slice(120 + ring.start - sharp.x, 120 + ring.stop - sharp.x))
+    there = (100 - soft.y, slice(120 + ring.start - soft.x, 120 + ring.stop - soft.x))
+    assert np.abs(soft.rgba[there].astype(int) - sharp.rgba[middle]).max() <= 1
+
+
+def test_a_mitre_inside_a_wider_bevelled_stroke_keeps_corners_full() -> None:
+    strokes = (Stroke(9, RED, join="mitre", opacity=0.5), Stroke(3, GREEN, gap=9, join="bevel"))
+    corner = ShapePlacement(120, 100, 120, 120)
+    picture = rendered(
+        job_with(Finishes(strokes=strokes), shape=library_shape("rectangle"), shape_placement=corner)
+    )
+    # The tip's last pixel, 8.5 px out on both axes, lies just beyond the bevel: 17 > sqrt(2) (9 + 3).
+    tip = picture.rgba[160 + 8 - picture.y, 180 + 8 - picture.x]
+    assert np.abs(tip - np.array([(0xE0 + 0x10) / 2, (0x10 + 0xC0) / 2, (0x20 + 0x40) / 2, 255])).max() <= 1
+
+
 def test_strokes_may_fade_as_well() -> None:
     edge = Edge(feather=30, feathers_strokes=True)
     picture = rendered(job_with(Finishes(edge=edge, strokes=(Stroke(6, RED, "centre"),))))

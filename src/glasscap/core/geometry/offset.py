@@ -72,6 +72,11 @@ def region_of(polygons: tuple[Points, ...]) -> BaseGeometry:
     return region
 
 
+def united(one: tuple[Points, ...], other: tuple[Points, ...]) -> tuple[Points, ...]:
+    """Return the contours of what lies within either of two outlines."""
+    return polygons_of(shapely.union(region_of(one), region_of(other)))
+
+
 def _valid(polygon: shapely.Polygon) -> BaseGeometry:
     return polygon if shapely.is_valid(polygon) else shapely.buffer(polygon, 0)
 

@@ -1,6 +1,6 @@
 """Strokes as a partition of the plane: nested offsets of one outline, and what lies between them."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from glasscap.core.document.finishes import Join, Stroke
@@ -8,11 +8,23 @@ from glasscap.core.document.finishes import Join, Stroke
 
 @dataclass(frozen=True)
 class OffsetKey:
-    """One parallel outline: its distance (output px, outwards positive) and how its corners are joined."""
+    """One parallel outline: its distance (output px, outwards positive) and how its corners are joined.
+
+    Where `holds` is given what lies within that outline belongs to this one too: the tip of a mitre may
+    stand out of a wider outline with cut corners.
+    """
 
     distance: float
     join: Join = "round"
     mitre_limit: float = 4.0
+    holds: "OffsetKey | None" = None
+
+    def moved(self, by: float) -> "OffsetKey":
+        """Return the outline further out."""
+        if by == 0:
+            return self
+        holds = None if self.holds is None else self.holds.moved(by)
+        return OffsetKey(self.distance + by, self.join, self.mitre_limit, holds)
 
     @property
     def order(self) -> tuple[float, int]:
@@ -50,6 +62,7 @@ def bands_of(strokes: tuple[Stroke, ...], scale: float) -> tuple[Band, ...]:
     spans = {n: offsets_of(s, scale) for n, s in enumerate(strokes) if s.is_on and s.width > 0}
     keys = sorted({OUTLINE, *(key for span in spans.values() for key in span)}, key=lambda k: k.order)
     place = {key: index for index, key in enumerate(keys)}
+    keys = _nested(keys)
     return tuple(
         Band(
             inner,
@@ -59,6 +72,19 @@ def bands_of(strokes: tuple[Stroke, ...], scale: float) -> tuple[Band, ...]:
         )
         for index, (inner, outer) in enumerate(pairwise(keys))
     )
+
+
+def _nested(keys: list[OffsetKey]) -> list[OffsetKey]:
+    """Return offsets, innermost first, of which each holds the one before whatever their corners."""
+    out: list[OffsetKey] = []
+    for key in keys:
+        before = out[-1] if out else OUTLINE
+        # The outline itself lies between all inner and all outer offsets.
+        is_parted = OUTLINE not in (key, before)
+        if is_parted and (before.holds or (before.join, before.mitre_limit) != (key.join, key.mitre_limit)):
+            key = replace(key, holds=before)
+        out.append(key)
+    return out
 
 
 def solid_spans(bands: tuple[Band, ...]) -> list[tuple[OffsetKey | None, OffsetKey]]:

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
-from glasscap.core.geometry.offset import offset_polygons
+from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -56,13 +56,14 @@ class Edges:
     def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
         if offset == OUTLINE:
             return outline_polygons(self.key.region, self.key.edge)
-        return offset_polygons(
+        moved = offset_polygons(
             self.polygons(),
             offset.distance,
             tolerance=FLATNESS,
             join=offset.join,
             mitre_limit=offset.mitre_limit,
         )
+        return moved if offset.holds is None else united(moved, self.polygons(offset.holds))
 
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
         """Return a parallel outline's coverage of the window."""

@@ -118,7 +118,7 @@ class _CastMaker:
             if not keeps_inside:
                 border = max(OUTLINE, bands[-1].outer, key=lambda k: k.order)
         by = -shadow.spread * scale if keeps_inside else shadow.spread * scale
-        soft = self._outlined(((1.0, _moved(border, by)),), shadow, shadow.blur * scale / 2)
+        soft = self._outlined(((1.0, border.moved(by)),), shadow, shadow.blur * scale / 2)
         return Cast(shadow, soft, is_inner=True, is_inverse=keeps_inside)
 
     def outer(self, shadow: Shadow) -> Cast:
@@ -126,7 +126,7 @@ class _CastMaker:
         spread = shadow.spread * self._part.scale
         terms = self._terms
         if terms is not None and (spread == 0 or len(terms) == 1):
-            terms = tuple((factor, _moved(key, spread)) for factor, key in terms)
+            terms = tuple((factor, key.moved(spread)) for factor, key in terms)
             soft: SoftEdge = self._outlined(terms, shadow, self._silhouette_sigma(shadow))
         else:
             soft = self._painted(shadow, spread)
@@ -204,10 +204,6 @@ class _CastMaker:
 def _finer_cells(k: float, sigma: float) -> int:
     """Return how many times finer than cells of k px a silhouette is spread: a disc of few cells is none."""
     return max(1, min(math.floor(k), math.ceil(_SPREAD_CELLS_PER_SIGMA * k / max(sigma, 1e-6))))
-
-
-def _moved(key: OffsetKey, by: float) -> OffsetKey:
-    return key if by == 0 else OffsetKey(key.distance + by, key.join, key.mitre_limit)
 
 
 def shrunk(part: Part, change: Affine) -> Part:
