@@ -142,6 +142,54 @@ def test_a_picture_masks_and_is_saved_with_the_job(placed: Hand, steps, picture:
     assert finishes(placed).edge.mask is None
 
 
+MASK_NUMBERS = {
+    "mask_across": ("x", "12", 0.12),
+    "mask_down": ("y", "-30", -0.3),
+    "mask_size": ("size", "250", 2.5),
+    "mask_turn": ("rotation", "45", 45.0),
+}
+
+
+@pytest.mark.parametrize("row", MASK_NUMBERS)
+def test_a_masks_place_is_typed_and_undone(placed: Hand, steps, picture: Path, row: str) -> None:
+    steps.open_only("edge")
+    steps.edge.mask_button.click()
+    placed.settle()
+    before = finishes(placed).edge.mask
+    field, typed, value = MASK_NUMBERS[row]
+    placed.type(getattr(steps.edge, row).field, typed)
+    assert getattr(finishes(placed).edge.mask, field) == value
+    placed.do("undo")
+    assert finishes(placed).edge.mask == before
+
+
+def test_a_mask_is_placed_on_the_bench(placed: Hand, steps, picture: Path) -> None:
+    steps.open_only("edge")
+    steps.edge.mask_button.click()
+    placed.settle()
+    steps.edge.mask_fit.buttons["stretched"].click()
+    shape, before = placed.item().shape_placement, finishes(placed).edge.mask
+    assert before.is_stretched
+    steps.edge.mask_placing.click()
+    assert "Drag moves the mask" in placed.bench.words
+    placed.drag((shape.x, shape.y), (shape.x + shape.width / 4, shape.y))
+    moved = finishes(placed).edge.mask
+    assert moved.x == pytest.approx(0.25, abs=0.01) and moved.y == pytest.approx(0, abs=0.01)
+    centre = shape.x + shape.width / 4
+    shift = Qt.KeyboardModifier.ShiftModifier
+    placed.drag((centre + 20, shape.y), (centre + 40, shape.y), keys=shift)
+    assert finishes(placed).edge.mask.size == pytest.approx(2, rel=0.1)
+    alt = Qt.KeyboardModifier.AltModifier
+    placed.drag((centre + 40, shape.y), (centre, shape.y + 40), keys=alt)
+    assert finishes(placed).edge.mask.rotation == pytest.approx(90, abs=2)
+    assert placed.item().shape_placement == shape
+    for _ in range(3):
+        placed.do("undo")
+    assert finishes(placed).edge.mask == before
+    placed.key(Qt.Key.Key_Escape)
+    assert placed.session.aim is None and not steps.edge.mask_placing.isChecked()
+
+
 def test_a_mask_that_is_no_picture_is_said_and_changes_nothing(placed: Hand, steps, picture: Path) -> None:
     picture.write_bytes(b"not a picture")
     before = placed.session.committed
@@ -328,7 +376,7 @@ def test_a_line_of_the_photo_gives_its_width(hand: Hand, tmp_path: Path) -> None
     assert "Drag across a line" in hand.bench.words
     hand.drag((170, 150), (225, 150))
     assert hand.item().finishes.strokes[0].width == pytest.approx(13, abs=0.3)
-    assert hand.session.measuring is None
+    assert hand.session.aim is None
     hand.do("undo")
     assert hand.item().finishes.strokes[0].width == 8
 
@@ -337,7 +385,7 @@ def test_escape_leaves_measuring(placed: Hand, steps) -> None:
     with_stroke(placed, steps)
     steps.strokes.measure.click()
     placed.key(Qt.Key.Key_Escape)
-    assert placed.session.measuring is None and placed.session.selected
+    assert placed.session.aim is None and placed.session.selected
 
 
 # the edge strip

@@ -11,6 +11,7 @@ from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
 from glasscap.core.document.query import find_item, find_sheet, has_item, items_of, locate, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.photos import PhotoStore
+from glasscap.editor.tools.aim import Aim
 
 
 class Session(QObject):
@@ -36,7 +37,7 @@ class Session(QObject):
         self.selected: tuple[str, ...] = ()
         self.grip: Grip = "together"
         self.drawing: str | None = None
-        self.measuring: Callable[[Job, float], Job] | None = None
+        self.aim: Aim | None = None
         self.is_wire = False
         self.is_finishing = False
         self.is_snapping = True
@@ -162,7 +163,7 @@ class Session(QObject):
         if chosen:
             self.sheet_id = locate(self.job, chosen[-1])[0].id
         if chosen != self.selected:
-            self.selected, self.measuring = chosen, None
+            self.selected, self.aim = chosen, None
             self.view_changed.emit()
 
     def toggle_selected(self, item_id: str) -> None:
@@ -188,13 +189,13 @@ class Session(QObject):
     def set_drawing(self, shape: str | None) -> None:
         """Begin drawing a shape on the bench, or stop."""
         if shape != self.drawing:
-            self.drawing, self.measuring = shape, None
+            self.drawing, self.aim = shape, None
             self.view_changed.emit()
 
-    def set_measuring(self, take: Callable[[Job, float], Job] | None) -> None:
-        """Begin measuring a line, whose width `take(job, width)` gets, or stop."""
-        self.measuring = take
-        if take is not None:
+    def set_aim(self, aim: Aim | None) -> None:
+        """Give the next drags on the bench to a tool, or back to what the grip holds."""
+        self.aim = aim
+        if aim is not None:
             self.drawing = None
         self.view_changed.emit()
 
@@ -225,7 +226,7 @@ class Session(QObject):
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
         self.sheet_id, self.selected, self.drawing = job.sheets[0].id, (), None
-        self.measuring = None
+        self.aim = None
         self.job_changed.emit(old, job)
         self.view_changed.emit()
         self.saved_changed.emit()

@@ -369,6 +369,33 @@ def test_a_picture_masks_by_luminance_or_alpha(kind: str, level: int) -> None:
     assert base.photos[0] == job.photos[0]
 
 
+def test_a_mask_is_placed_and_goes_with_its_shape() -> None:
+    left_half = np.full((20, 40, 4), 255, np.uint8)
+    left_half[:, 20:, :3] = 0
+    job, store = photo_job(flat_photo(), write_png(left_half))
+    mask = PictureMask(job.photos[1].sha256, is_stretched=True)
+
+    def alpha(mask: PictureMask, shape: ShapePlacement) -> np.ndarray:
+        look = Finishes(edge=Edge(mask=mask))
+        plain = job_with(shape=library_shape("rectangle"), shape_placement=shape).sheets[0]
+        item = replace(plain.items[0], finishes=look)
+        placed = replace(job, sheets=(replace(plain, items=(item,)),))
+        picture = rendered(placed, store=store, crop="shape")
+        return picture.rgba[..., 3]
+
+    upright = ShapePlacement(120, 100, 120, 80)
+    wide = alpha(mask, upright)
+    assert (wide[:, :55] == 255).all() and (wide[:, 65:] == 0).all()
+    moved = alpha(replace(mask, x=0.25), upright)
+    assert (moved[:, 35:85] == 255).all() and (moved[:, 95:] == 0).all() and (moved[:, :25] == 0).all()
+    # Not stretched, 40 x 20 covers 120 x 80 at four times its size: 160 x 80.
+    kept = alpha(PictureMask(job.photos[1].sha256, x=1 / 12), upright)
+    assert (kept[:, :65] == 255).all() and (kept[:, 75:] == 0).all()
+    turned = alpha(replace(mask, rotation=90.0, size=2.0), upright)
+    assert (turned[:35] == 255).all() and (turned[45:] == 0).all()
+    assert (alpha(mask, replace(upright, x=90, y=60)) == wide).all()
+
+
 def test_a_backdrop_photo_covers_the_sheet_and_is_blurred() -> None:
     from glasscap.core.document.model import PhotoBackdrop
 

@@ -138,7 +138,7 @@ class Bench(QWidget):
         if self._frame is not None and self._frame.request.sheet_id != self._session.sheet_id:
             self._frame = None
             self.fit()
-        is_aiming = self._session.drawing or self._session.measuring is not None
+        is_aiming = self._session.drawing or self._session.aim is not None
         self.setCursor(Qt.CursorShape.CrossCursor if is_aiming else Qt.CursorShape.ArrowCursor)
         self._refresh.start()
         self.update()
@@ -282,8 +282,8 @@ class Bench(QWidget):
         session = self._session
         if session.drawing:
             return f"Drag draws a {session.drawing} · Ctrl or the right button carries it · Escape leaves"
-        if session.measuring is not None:
-            return "Drag across a line in the photo · its width becomes the stroke's · Escape leaves"
+        if session.aim is not None:
+            return session.aim.words
         item = session.item
         if item is None:
             return "Click a cutout to select it"
@@ -371,8 +371,8 @@ class Bench(QWidget):
             self.driver.cancel()
         elif self._session.drawing:
             self._session.set_drawing(None)
-        elif self._session.measuring is not None:
-            self._session.set_measuring(None)
+        elif self._session.aim is not None:
+            self._session.set_aim(None)
         else:
             self._session.select(())
 

@@ -15,7 +15,6 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
 from glasscap.editor.picking import frame_holds, handle_at, item_at, shows_at
 from glasscap.editor.tools.draw_shape import draw_shape
-from glasscap.editor.tools.measure import measure_line
 from glasscap.editor.tools.move import move
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
 from glasscap.editor.tools.scale import scale
@@ -63,8 +62,8 @@ class PointerDriver:
         if self._session.drawing:
             self._begin(draw_shape(self._scene(), at, self._session.drawing))
             return
-        if self._session.measuring is not None and self._session.item is not None:
-            self._begin(measure_line(self._scene(), at, self._session.measuring, self._photo_pixels()))
+        if self._session.aim is not None and self._session.item is not None:
+            self._begin(self._session.aim.begin(self._scene(), at, self._photo_pixels()))
             return
         handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))
         if handle is not None:
@@ -178,8 +177,8 @@ class PointerDriver:
         if edit.selected is not None:
             session.select(edit.selected)
         session.set_drawing(None)
-        if session.measuring is not None:
-            session.set_measuring(None)
+        if session.aim is not None and session.aim.is_once:
+            session.set_aim(None)
 
     def _scene(self) -> Scene:
         session = self._session
@@ -202,7 +201,7 @@ class PointerDriver:
         )
 
     def _show_cursor(self, at: PointerEvent) -> None:
-        if self._session.drawing or self._session.measuring is not None:
+        if self._session.drawing or self._session.aim is not None:
             shape = Qt.CursorShape.CrossCursor
         else:
             handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))

@@ -14,10 +14,20 @@ from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pictogram import picture_choice
-from glasscap.core.document.finishes import LONGEST, Edge, PictureMask, Rough
+from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.core.document.finishes import (
+    FARTHEST_MASK,
+    LARGEST_MASK,
+    LONGEST,
+    SMALLEST_MASK,
+    Edge,
+    PictureMask,
+    Rough,
+)
 from glasscap.core.document.finishing import change_edge, set_picture_mask
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, photo_record
+from glasscap.editor.tools.aim import PLACING_MASK
 
 _KINDS = (("brushed", "Brushed"), ("torn", "Torn"), ("deckled", "Deckled"), ("stamped", "Stamped"))
 JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cut corners"))
@@ -102,7 +112,35 @@ class EdgeStep(StepBody):
         self.mask_inverted.clicked.connect(lambda on: self._edit("Invert the mask", _mask(is_inverted=on)))
         self.mask_on = QCheckBox("Picture mask")
         self.mask_on.clicked.connect(lambda on: self._edit("Switch the mask", _mask(is_on=on)))
+        self.mask_fit = Choice(
+            "Mask fits",
+            [("kept", "Keeps its shape"), ("stretched", "Stretched")],
+            lambda key: self._edit("Fit the mask", _mask(is_stretched=key == "stretched")),
+        )
+        self.mask_placing = push("Place on the bench", self._on_placing_clicked)
+        self.mask_placing.setCheckable(True)
+        self.mask_across, self.mask_down = (
+            self._mask_slider(name, (-100, 100), FARTHEST_MASK, key)
+            for name, key in (("Across", "x"), ("Down", "y"))
+        )
+        self.mask_size = self._slider(
+            NumberSpec("Size", "%", SMALLEST_MASK * 100, LARGEST_MASK * 100),
+            (10, 400),
+            lambda value: _mask(size=value / 100),
+            step="Size the mask",
+            reset_to=100.0,
+        )
+        self.mask_turn = self._slider(
+            NumberSpec("Turn", "°", -360, 360),
+            (-180, 180),
+            lambda value: _mask(rotation=value),
+            step="Turn the mask",
+        )
         self.mask_gone = tool("trash-2", "Take the picture mask away", lambda: self._set("Unmask", mask=None))
+
+    def _mask_slider(self, name: str, span: tuple[float, float], most: float, key: str) -> SliderRow:
+        spec = NumberSpec(name, "%", -most * 100, most * 100)
+        return self._slider(spec, span, lambda value: _mask(**{key: value / 100}), step="Move the mask")
 
     def _lay_out(self) -> None:
         column = body_column(self)
@@ -114,6 +152,12 @@ class EdgeStep(StepBody):
             self.mask_name,
             named_row("Mask by", self.mask_kind),
             self.mask_inverted,
+            self.mask_placing,
+            named_row("Fits", self.mask_fit),
+            self.mask_across,
+            self.mask_down,
+            self.mask_size,
+            self.mask_turn,
         )
         rows = (
             self.strip, self.is_on, self.inset, self._join_row, self.feather, self._side_row, self.strength,
@@ -157,9 +201,18 @@ class EdgeStep(StepBody):
             self.mask_on.setChecked(mask.is_on)
             self.mask_kind.show_choice(mask.kind)
             self.mask_inverted.setChecked(mask.is_inverted)
+            self.mask_fit.show_choice("stretched" if mask.is_stretched else "kept")
+            self.mask_across.show_value(mask.x * 100)
+            self.mask_down.show_value(mask.y * 100)
+            self.mask_size.show_value(mask.size * 100)
+            self.mask_turn.show_value(mask.rotation)
+            self.mask_placing.setChecked(self._session.aim is PLACING_MASK)
 
     def _set(self, step: str, **fields: object) -> None:
         self._edit(step, lambda job, key: change_edge(job, key, **fields))
+
+    def _on_placing_clicked(self) -> None:
+        self._session.set_aim(PLACING_MASK if self.mask_placing.isChecked() else None)
 
     def _on_mask_asked(self) -> None:
         item = self._session.item

@@ -23,6 +23,7 @@ from glasscap.core.document.finishing import add_stroke, change_stroke, move_str
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
 from glasscap.editor.step_words import stroke_words
+from glasscap.editor.tools.aim import measuring
 
 _SIDES = (("inside", "Inside the outline"), ("centre", "On the outline"), ("outside", "Outside the outline"))
 _CAPS = (("butt", "Dashes end flat"), ("round", "Dashes end round"), ("square", "Dashes end square"))
@@ -141,7 +142,7 @@ class StrokesStep(StepBody):
         self.chosen = min(self.chosen, max(len(strokes) - 1, 0))
         self.strip.show_item(item)
         self.setEnabled(not item.is_locked)
-        self.measure.setChecked(self._session.measuring is not None)
+        self.measure.setChecked(self._session.aim is not None)
         self.list.show_lines([Line(stroke_words(s), swatch_of(s.paint), s.is_on) for s in strokes], self.chosen)
         for row in self._rows:
             row.setVisible(bool(strokes))
@@ -168,9 +169,9 @@ class StrokesStep(StepBody):
         """Begin measuring a line, or stop."""
         item, index = self._session.item, self.chosen
         if item is None or not self.measure.isChecked():
-            self._session.set_measuring(None)
+            self._session.set_aim(None)
         else:
-            self._session.set_measuring(lambda job, width: change_stroke(job, item.id, index, width=width))
+            self._session.set_aim(measuring(lambda job, width: change_stroke(job, item.id, index, width=width)))
 
     def _on_add_clicked(self) -> None:
         item = self._session.item

@@ -38,13 +38,32 @@ class Rough(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True)
         check_number("Rough edge, seed", self.seed, 0, 2**31)
 
 
+# A mask's size, and its offset in shares of the frame.
+SMALLEST_MASK, LARGEST_MASK, FARTHEST_MASK = 0.01, 100.0, 100.0
+
+
 class PictureMask(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
-    """A listed photo as a mask laid over the shape's frame: its luminance or its alpha (CSS `mask-type`)."""
+    """A listed photo as a mask over the shape: its luminance or its alpha (CSS `mask-type`).
+
+    It is placed within the shape's frame and goes with it: the offset of its centre (x, y) in shares of the
+    frame, its size, its turn in degrees clockwise. At size 1 it just covers the frame, or is stretched to it.
+    """
 
     sha256: str
     kind: MaskKind = "luminance"
     is_inverted: bool = False
     is_on: bool = True
+    x: float = 0.0
+    y: float = 0.0
+    size: float = 1.0
+    rotation: float = 0.0
+    is_stretched: bool = False
+
+    def __post_init__(self) -> None:
+        check_number("Mask across", self.x, -FARTHEST_MASK, FARTHEST_MASK)
+        check_number("Mask down", self.y, -FARTHEST_MASK, FARTHEST_MASK)
+        check_number("Mask size", self.size, SMALLEST_MASK, LARGEST_MASK)
+        check_number("Mask turn", self.rotation, -360.0, 360.0)
 
 
 class Edge(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):

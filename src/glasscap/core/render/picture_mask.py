@@ -1,4 +1,4 @@
-"""A picture as mask: luminance or alpha of a photo laid over the shape's frame (CSS Masking 1, `mask-type`)."""
+"""A picture as mask: luminance or alpha of a photo placed over the shape (CSS Masking 1, `mask-type`)."""
 
 import numpy as np
 
@@ -15,17 +15,21 @@ _RED, _GREEN, _BLUE = (np.float32(v / 255) for v in (0.2126, 0.7152, 0.0722))
 
 
 class MaskPlane:
-    """A mask stretched over the shape's frame; outside of it nothing is let through."""
+    """A mask placed over the shape's frame; beyond the picture nothing is let through."""
 
     def __init__(self, part: Part, mask: PictureMask, photos: PhotoSource, quality: Quality) -> None:
         photo = part.picture(mask.sha256)
         assert photo is not None
         self._mask, self._quality, self._pyramid = mask, quality, photos.pyramid(photo)
         frame = content_frame(part)
-        fit = Affine.scaling(frame.width / photo.width, frame.height / photo.height)
-        self._to_output = frame.to_output.after(fit).after(
-            Affine.translation(-photo.width / 2, -photo.height / 2)
-        )
+        across, down = frame.width / photo.width, frame.height / photo.height
+        if not mask.is_stretched:
+            across = down = max(across, down)
+        placed = Affine.translation(mask.x * frame.width, mask.y * frame.height)
+        placed = placed.after(Affine.rotation(mask.rotation))
+        placed = placed.after(Affine.scaling(across * mask.size, down * mask.size))
+        centred = Affine.translation(-photo.width / 2, -photo.height / 2)
+        self._to_output = frame.to_output.after(placed).after(centred)
 
     def plane(self, box: PixelBox) -> Plane:
         """Return how much is let through in a box, 0 to 1."""

@@ -1,0 +1,38 @@
+"""What the next drags on the bench are for, instead of moving what the grip holds."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from glasscap.core.raster.pixels import Bytes
+from glasscap.editor.tools.measure import Take, measure_line
+from glasscap.editor.tools.place_mask import place_mask
+from glasscap.editor.tools.pointer import PointerEvent, Scene, Tool
+
+
+@dataclass(frozen=True)
+class Aim:
+    """A tool that waits for a drag.
+
+    `begin(scene, press, pixels)` gets the selected photo's pixels where they are at hand; `words` say what a
+    drag does; `is_once`: one drag ends it.
+    """
+
+    begin: Callable[[Scene, PointerEvent, Bytes | None], Tool]
+    words: str
+    is_once: bool
+
+
+def measuring(take: Take) -> Aim:
+    """Measure a line, whose width `take(job, width)` gets."""
+    return Aim(
+        lambda scene, press, pixels: measure_line(scene, press, take, pixels),
+        "Drag across a line in the photo · its width becomes the stroke's · Escape leaves",
+        is_once=True,
+    )
+
+
+PLACING_MASK = Aim(
+    lambda scene, press, _: place_mask(scene, press),
+    "Drag moves the mask · Shift sizes it · Alt turns it · Escape leaves",
+    is_once=False,
+)
