@@ -384,15 +384,16 @@ def test_a_mask_is_placed_and_goes_with_its_shape() -> None:
         return picture.rgba[..., 3]
 
     upright = ShapePlacement(120, 100, 120, 80)
+    # An enlarged picture rings a little beside its own edge.
     wide = alpha(mask, upright)
-    assert (wide[:, :55] == 255).all() and (wide[:, 65:] == 0).all()
+    assert wide[:, :55].min() > 235 and wide[:, 65:].max() < 20
     moved = alpha(replace(mask, x=0.25), upright)
-    assert (moved[:, 35:85] == 255).all() and (moved[:, 95:] == 0).all() and (moved[:, :25] == 0).all()
+    assert moved[:, 35:85].min() > 235 and moved[:, 95:].max() < 20 and moved[:, :25].max() < 20
     # Not stretched, 40 x 20 covers 120 x 80 at four times its size: 160 x 80.
     kept = alpha(PictureMask(job.photos[1].sha256, x=1 / 12), upright)
-    assert (kept[:, :65] == 255).all() and (kept[:, 75:] == 0).all()
+    assert kept[:, :65].min() > 235 and kept[:, 75:].max() < 20
     turned = alpha(replace(mask, rotation=90.0, size=2.0), upright)
-    assert (turned[:35] == 255).all() and (turned[45:] == 0).all()
+    assert turned[:35].min() > 235 and turned[45:].max() < 20
     assert (alpha(mask, replace(upright, x=90, y=60)) == wide).all()
 
 
