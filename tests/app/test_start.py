@@ -60,3 +60,16 @@ def test_a_picture_of_the_window_off_screen(tmp_path: Path) -> None:
 
 def test_freed_memory_is_kept_where_the_library_can() -> None:
     assert not sys.platform.startswith("linux") or keep_freed_memory()
+
+
+def test_closing_the_window_while_the_rest_is_loading_leaves_quietly() -> None:
+    call = (
+        "from PySide6.QtCore import QTimer\n"
+        "from glasscap.app.main import start_window\n"
+        "app, shell = start_window()\n"
+        "QTimer.singleShot(1, shell.close)\n"
+        "raise SystemExit(app.exec())\n"
+    )
+    for _ in range(3):
+        done = subprocess.run([sys.executable, "-c", call], capture_output=True, text=True, timeout=60)
+        assert (done.returncode, done.stderr) == (0, "")

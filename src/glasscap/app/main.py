@@ -42,7 +42,9 @@ def start_window() -> tuple[QApplication, Shell]:
     app = make_application()
     shell = Shell()
     shell.show()
-    _Loader(shell).begin()
+    loader = _Loader(shell)
+    app.aboutToQuit.connect(loader.leave)
+    loader.begin()
     return app, shell
 
 
@@ -57,6 +59,7 @@ class _Loader(QObject):
     def __init__(self, shell: Shell) -> None:
         super().__init__(shell)
         self._shell = shell
+        self._thread = Thread(target=self._import, name="load", daemon=True)
         self.imported.connect(self._on_imported)
 
     def begin(self) -> None:
@@ -64,7 +67,7 @@ class _Loader(QObject):
         start = self._shell.start
         start.asked.connect(self._on_asked)
         start.dropped.connect(self._on_dropped)
-        QTimer.singleShot(0, lambda: Thread(target=self._import, name="load", daemon=True).start())
+        QTimer.singleShot(0, self._thread.start)
 
     def _import(self) -> None:
         kept = os.environ.get(_LIBRARY_PATH)
@@ -75,6 +78,13 @@ class _Loader(QObject):
         else:
             os.environ[_LIBRARY_PATH] = kept
         self.imported.emit()
+
+    def leave(self) -> None:
+        """Leave at once while modules load: nothing is open yet, and they crash where the interpreter ends."""
+        if self._thread.is_alive():
+            sys.stdout.flush()
+            sys.stderr.flush()
+            os._exit(0)
 
     def _on_imported(self) -> None:
         self._go_on(import_module(_STUDIO).Studio(self._shell, is_at_once=False))

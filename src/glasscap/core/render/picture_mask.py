@@ -3,7 +3,9 @@
 import numpy as np
 
 from glasscap.core.document.finishes import PictureMask
+from glasscap.core.document.region import photo_quad
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.resample import Quality, sample
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.part import Part
@@ -30,6 +32,7 @@ class MaskPlane:
         placed = placed.after(Affine.scaling(across * mask.size, down * mask.size))
         centred = Affine.translation(-photo.width / 2, -photo.height / 2)
         self._to_output = frame.to_output.after(placed).after(centred)
+        self._quad = photo_quad(self._to_output, (photo.width, photo.height))
 
     def plane(self, box: PixelBox) -> Plane:
         """Return how much is let through in a box, 0 to 1."""
@@ -42,4 +45,6 @@ class MaskPlane:
                 out[inner] = part[3] / 255
             else:
                 out[inner] = part[0] * _RED + part[1] * _GREEN + part[2] * _BLUE
+            # Its border's colours run on in what is sampled.
+            out *= cover((self._quad,), box).plane(box)
         return 1 - out if self._mask.is_inverted else out
