@@ -19,7 +19,7 @@ from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
 _SMALL_CACHE = 16 << 20
-EMPTY, COPIED, COMPUTED = 0, 1, 2
+EMPTY, COPIED, COMPUTED, TINTED = 0, 1, 2, 3
 Columns = NDArray[np.uint8]
 
 
@@ -47,22 +47,30 @@ class FinishedPart:
             self._mount = FinishedPart(part.mount, window, photos, quality, cache)
 
     def columns(self, box: PixelBox) -> Columns:
-        """Return for each column of a box whether it is empty, the content's bytes, or must be computed."""
+        """Return for each column of a box whether it is empty, the content's bytes, or must be computed.
+
+        A tinted column is that of one shadow or glow alone.
+        """
         full, empty = self._weights.columns(box)
         if not self.content.is_opaque or self._part.opacity < 1:
             full = np.zeros_like(full)
+        beneath, tinted = [], empty
         for cast in self._casts:
             none = cast.is_empty(box)
             if cast.is_inner:
                 full = full & none
             else:
+                beneath.append(none)
                 empty = empty & none
         if self._bevel is not None:
             none = self._bevel.is_empty(box)
-            full, empty = full & none, empty & none
+            full, empty, tinted = full & none, empty & none, tinted & none
         if self._mount is not None:
-            empty = empty & (self._mount.columns(box) == EMPTY)
+            none = self._mount.columns(box) == EMPTY
+            empty, tinted = empty & none, tinted & none
         out = np.full(box.width, COMPUTED, np.uint8)
+        if len(beneath) == 1:
+            out[tinted] = TINTED
         out[empty] = EMPTY
         out[full] = COPIED
         return out
@@ -78,6 +86,11 @@ class FinishedPart:
         if self._bevel is not None and not self._bevel.is_inner:
             box = box.union(self._bevel.hull(faintest))
         return box if self._mount is None else box.union(self._mount.hull())
+
+    def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
+        """Return alpha (0 to 255) and colour in tinted columns."""
+        cast = next(cast for cast in self._casts if not cast.is_inner)
+        return cast.alpha(box, self._part.opacity), cast.colour
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""

@@ -38,7 +38,8 @@ class Cast:
         self._soft, self._is_inverse, self.is_inner = soft, is_inverse, is_inner
         self._is_clear_beneath = shadow.is_clear_beneath
         red, green, blue, alpha = rgba_of(shadow.colour)
-        self._colour, self._opacity = (red, green, blue), shadow.opacity * alpha / 255
+        self.colour = (red, green, blue)
+        self._opacity = shadow.opacity * alpha / 255
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return in which columns of a box there is none of it."""
@@ -47,6 +48,10 @@ class Cast:
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the shadow is fainter than `faintest`."""
         return self._soft.hull(faintest / max(self._opacity, 1e-6))
+
+    def alpha(self, box: PixelBox, opacity: float) -> Plane:
+        """Return what is seen of it where nothing else lies, 0 to 255; `opacity` is its part's."""
+        return np.asarray(self._soft.band(box) * np.float32(self._opacity * opacity * 255), np.float32)
 
     def _plane(self, box: PixelBox) -> Plane:
         soft = self._soft.band(box)
@@ -60,14 +65,14 @@ class Cast:
         if self._is_clear_beneath:
             share *= 1 - body_alpha * np.float32(1 / 255)
         share *= 1 - planes[3] * np.float32(1 / 255)
-        add_colour(planes, share, (*self._colour, 255.0))
+        add_colour(planes, share, (*self.colour, 255.0))
 
     def tint(self, planes: Planar, box: PixelBox) -> None:
         """Lay the colour over premultiplied planes without changing their alpha, in place."""
         plane = self._plane(box)
         rest = 1 - plane
         share = plane * (planes[3] * np.float32(1 / 255))
-        for channel, level in enumerate(self._colour):
+        for channel, level in enumerate(self.colour):
             planes[channel] *= rest
             if level:
                 planes[channel] += share * np.float32(level)

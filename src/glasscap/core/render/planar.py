@@ -1,6 +1,7 @@
 """Premultiplied pixels as four float planes: red, green, blue, alpha, each 0 to 255."""
 
 from collections.abc import Sequence
+from typing import Protocol
 
 import cv2
 import numpy as np
@@ -47,6 +48,47 @@ def lay_under(top: Planar, below: Planar) -> None:
     rest = 1 - top[3] * np.float32(1 / 255)
     for channel in range(4):
         top[channel] += below[channel] * rest
+
+
+class Writing(Protocol):
+    """How premultiplied planes become the bytes wanted."""
+
+    def planes(self, planes: Planar) -> Bytes:
+        """Return uint8 RGBA, shape (h, w, 4)."""
+
+    def tint(self, alpha: Plane, colour: Sequence[float]) -> Bytes:
+        """Return one colour (0 to 255) at an alpha (0 to 255), as `planes` of the same would."""
+
+
+class Premultiplied:
+    """Premultiplied bytes, for the screen."""
+
+    @staticmethod
+    def planes(planes: Planar) -> Bytes:
+        """Return uint8 RGBA, shape (h, w, 4)."""
+        return premultiplied_bytes(planes)
+
+    @staticmethod
+    def tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
+        """Return one colour (0 to 255) at an alpha (0 to 255)."""
+        levels = [cv2.convertScaleAbs(alpha, alpha=level / 255) for level in (*colour, 255)]
+        return np.asarray(cv2.merge(levels))
+
+
+class Straight:
+    """Straight bytes, for files."""
+
+    @staticmethod
+    def planes(planes: Planar) -> Bytes:
+        """Return uint8 RGBA, shape (h, w, 4)."""
+        return straight_bytes(planes)
+
+    @staticmethod
+    def tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
+        """Return one colour (0 to 255) at an alpha (0 to 255)."""
+        opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=_HALF_UP))
+        shown = [np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) for level in colour]
+        return np.asarray(cv2.merge([*shown, opacity]))
 
 
 def premultiplied_bytes(planes: Planar) -> Bytes:

@@ -1,38 +1,34 @@
 """Finished parts into bytes: columns that need no arithmetic are copied or left empty, the rest is composed."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from itertools import pairwise
 
 import numpy as np
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.finished import COMPUTED, COPIED, EMPTY, Columns, FinishedPart
-from glasscap.core.render.planar import Planar, lay_under
+from glasscap.core.render.finished import COMPUTED, COPIED, EMPTY, TINTED, Columns, FinishedPart
+from glasscap.core.render.planar import Planar, Writing, lay_under
 
 # Gaps of fewer columns between two computed spans are computed along.
 _SHORT_GAP = 24
 
 
-def write_spans(
-    out: Bytes, box: PixelBox, parts: Sequence[FinishedPart], convert: Callable[[Planar], Bytes]
-) -> None:
+def write_spans(out: Bytes, box: PixelBox, parts: Sequence[FinishedPart], writing: Writing) -> None:
     """Write parts, back to front, into `out` (zeros, uint8 of shape (box height, box width, 4)).
 
-    `convert` turns premultiplied planes into the bytes wanted; opaque content is the same either way.
+    `writing` turns premultiplied planes into the bytes wanted; opaque content is the same either way.
     """
     states = [part.columns(box) for part in parts]
     kind, source = _seen(states, box.width)
-    for x0, x1 in _runs(kind == COPIED):
-        # Neighbouring columns may come from different parts.
-        for a, b in _changes(source, x0, x1):
-            span = PixelBox(box.x0 + a, box.y0, box.x0 + b, box.y1)
-            out[:, a:b] = parts[int(source[a])].content.bytes(span)
-    for x0, x1 in _runs(_bridged(kind == COMPUTED)):
-        span = PixelBox(box.x0 + x0, box.y0, box.x0 + x1, box.y1)
-        shown = [p for p, state in zip(parts, states, strict=True) if (state[x0:x1] != EMPTY).any()]
-        if shown:
-            out[:, x0:x1] = convert(composed(shown, span))
+    for a, b, what in _runs(kind, source):
+        span = PixelBox(box.x0 + a, box.y0, box.x0 + b, box.y1)
+        if what == COMPUTED:
+            shown = [p for p, state in zip(parts, states, strict=True) if (state[a:b] != EMPTY).any()]
+            out[:, a:b] = writing.planes(composed(shown, span))
+            continue
+        top = parts[int(source[a])]
+        out[:, a:b] = top.content.bytes(span) if what == COPIED else writing.tint(*top.tint(span))
 
 
 def composed(parts: Sequence[FinishedPart], box: PixelBox) -> Planar:
@@ -50,23 +46,33 @@ def _seen(states: Sequence[Columns], width: int) -> tuple[Columns, np.ndarray]:
         free = kind == EMPTY
         kind[free] = states[number][free]
         source[free] = number
+        # A tint is only one by itself: whatever lies beneath it must be composed.
+        kind[(kind == TINTED) & (source > number) & (states[number] != EMPTY)] = COMPUTED
     return kind, source
 
 
-def _runs(flags: np.ndarray) -> Iterator[tuple[int, int]]:
-    edges = np.flatnonzero(np.diff(np.concatenate([[False], flags, [False]]).astype(np.int8)))
-    return zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True)
+def _runs(kind: Columns, source: np.ndarray) -> Iterator[tuple[int, int, int]]:
+    """Return runs (start, end, kind) of columns alike in kind and source; none of empty ones.
 
-
-def _changes(source: np.ndarray, x0: int, x1: int) -> Iterator[tuple[int, int]]:
-    cuts = [x0, *(np.flatnonzero(np.diff(source[x0:x1])) + x0 + 1).tolist(), x1]
-    return pairwise(cuts)
-
-
-def _bridged(flags: np.ndarray) -> np.ndarray:
-    out = flags.copy()
-    ends = list(_runs(flags))
-    for (_, end), (start, _) in pairwise(ends):
-        if start - end < _SHORT_GAP:
-            out[end:start] = True
-    return out
+    What lies between two computed runs close to one another is computed with them.
+    """
+    alike = np.where((kind == COMPUTED) | (kind == EMPTY), kind, kind + 4 * (source + 1))
+    cuts = [0, *(np.flatnonzero(alike[1:] != alike[:-1]) + 1).tolist(), len(kind)]
+    runs = [(a, b, int(kind[a])) for a, b in pairwise(cuts) if a < b]
+    waiting: list[tuple[int, int, int]] = []
+    last: tuple[int, int, int] | None = None
+    for run in runs:
+        if run[2] != COMPUTED:
+            waiting.append(run)
+            continue
+        if last is not None and run[0] - last[1] < _SHORT_GAP:
+            last = (last[0], run[1], COMPUTED)
+        else:
+            if last is not None:
+                yield last
+            yield from (w for w in waiting if w[2] != EMPTY)
+            last = run
+        waiting.clear()
+    if last is not None:
+        yield last
+    yield from (w for w in waiting if w[2] != EMPTY)

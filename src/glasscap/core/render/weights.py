@@ -173,12 +173,15 @@ class Weights:
         strokes: dict[int, Plane] = {}
         for band in self.bands:
             outer = self.edges.plane(band.outer, box)
-            left = np.maximum(outer - inner, 0)
+            left: Plane | None = outer - inner
             inner = outer
             for number in band.strokes:
-                share = self._stroke_share(number, left, box)
+                if left is None:
+                    break
+                share, left = self._stroke_share(number, left, box)
                 strokes[number] = strokes[number] + share if number in strokes else share
-                left = left - share
+            if left is None:
+                continue
             if band.is_inside and content is not None:
                 content += left
             elif not band.is_inside and not self._keeps_inside:
@@ -189,12 +192,15 @@ class Weights:
         beyond = 1 - inner
         return beyond if content is None else content + beyond, strokes
 
-    def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> Plane:
+    def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> tuple[Plane, Plane | None]:
+        """Return what a stroke takes of what is left, and what is left after it; None: nothing."""
         stroke = self._part.finishes.strokes[number]
+        if stroke.opacity == 1 and number not in self._textures:
+            return left, None
         share = left * np.float32(stroke.opacity) if stroke.opacity < 1 else left
         if number in self._textures and share.any():
             share = share * self._textures[number].plane(box)
-        return share
+        return share, left - share
 
     def _faded(self, box: PixelBox, content: Plane, strokes: dict[int, Plane]) -> Plane:
         edge = self._part.edge
