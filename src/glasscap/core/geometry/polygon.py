@@ -15,8 +15,9 @@ def signed_area(polygon: Points) -> float:
     """
     if len(polygon) < 3:
         return 0.0
-    x, y = (polygon - polygon[0]).T
-    return float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))) / 2
+    # Seen from the first point, the edges that end there span nothing.
+    x, y = (polygon[1:] - polygon[0]).T
+    return float(np.dot(x[:-1], y[1:]) - np.dot(y[:-1], x[1:])) / 2
 
 
 def total_area(polygons: tuple[Points, ...]) -> float:

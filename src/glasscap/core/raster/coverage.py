@@ -193,8 +193,15 @@ def _edges_in_window(polygons: tuple[Points, ...], box: PixelBox) -> Points:
     starts = [p for p in polygons if len(p) >= 3]
     if not starts:
         return np.zeros((0, 4))
-    edges = np.concatenate([np.concatenate([p, np.roll(p, -1, axis=0)], axis=1) for p in starts])
-    edges = edges - np.array([box.x0, box.y0, box.x0, box.y0], float)
+    edges = np.empty((sum(len(p) for p in starts), 4))
+    first = 0
+    for p in starts:
+        end = first + len(p)
+        edges[first:end, :2] = p
+        edges[first : end - 1, 2:] = p[1:]
+        edges[end - 1, 2:] = p[0]
+        first = end
+    edges -= np.array([box.x0, box.y0, box.x0, box.y0], float)
     edges = _cut_rows(edges[edges[:, 1] != edges[:, 3]], box.height)
     return _cut_left(edges[(edges[:, 0] < box.width) | (edges[:, 2] < box.width)])
 

@@ -46,6 +46,7 @@ class Edges:
         self.key, self._window, self._cache = EdgeKey.of(region, edge), window, cache
         self._known: dict[OffsetKey, Coverage] = {}
         self._dense: dict[OffsetKey, Plane] = {}
+        self._fresh: set[OffsetKey] = set()
 
     def polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
         """Return a parallel outline; empty when nothing is left inside."""
@@ -68,22 +69,24 @@ class Edges:
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
         """Return a parallel outline's coverage of the window."""
         if offset not in self._known:
+            key = ("edge", self.key, offset, self._window)
+            if self._cache.peek(key) is None:
+                self._fresh.add(offset)
             self._known[offset] = self._cache.get(
-                ("edge", self.key, offset, self._window),
-                lambda: cover(self.polygons(offset), self._window),
-                lambda c: c.nbytes,
+                key, lambda: cover(self.polygons(offset), self._window), lambda c: c.nbytes
             )
         return self._known[offset]
 
     def plane(self, offset: OffsetKey, box: PixelBox) -> Plane:
         """Return a parallel outline's coverage of a box within the window; float32, not to be written to."""
-        window = self._window
-        if window.width * window.height > _SMALL_WINDOW_PX:
-            return self.coverage(offset).plane(box)
+        window, coverage = self._window, self.coverage(offset)
+        # An outline that moves from frame to frame is not worth a whole plane.
+        if window.width * window.height > _SMALL_WINDOW_PX or offset in self._fresh:
+            return coverage.plane(box)
         if offset not in self._dense:
             self._dense[offset] = self._cache.get(
                 ("dense", self.key, offset, window),
-                lambda: self.coverage(offset).plane(window),
+                lambda: coverage.plane(window),
                 lambda p: p.nbytes,
             )
         rows = slice(box.y0 - window.y0, box.y1 - window.y0)

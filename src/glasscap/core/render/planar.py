@@ -33,7 +33,7 @@ def weighted_planes(rgba: Bytes, weight: Plane) -> Planar:
     height, width = rgba.shape[:2]
     out = np.empty((4, height, width), np.float32)
     for channel, plane in enumerate(_split(rgba)[:3]):
-        np.multiply(plane, weight, out=out[channel], casting="unsafe", dtype=np.float32)
+        cv2.multiply(plane, weight, dst=out[channel], dtype=cv2.CV_32F)
     np.multiply(weight, np.float32(255), out=out[3])
     return out
 
