@@ -112,11 +112,17 @@ def cutout_region(
 def _painted_region(cutout: Cutout, sheet: tuple[int, int], sheet_to_output: Affine) -> Region:
     shape = cutout.shape if cutout.is_masked else None
     if shape is not None and shape.keeps == "inside":
-        far = Affine.translation(-_EVERYWHERE, -_EVERYWHERE)
-        everywhere = (2 * _EVERYWHERE, 2 * _EVERYWHERE)
-        return Region(sheet_to_output.after(far), everywhere, shape, cutout.shape_placement, sheet_to_output)
+        return filled_region(shape, cutout.shape_placement, sheet_to_output)
     placement = None if shape is None else cutout.shape_placement
     return Region(sheet_to_output, sheet, shape, placement, sheet_to_output)
+
+
+def filled_region(shape: Shape, placement: ShapePlacement | None, sheet_to_output: Affine) -> Region:
+    """Return a shape over content that lies everywhere."""
+    far = Affine.translation(-_EVERYWHERE, -_EVERYWHERE)
+    return Region(
+        sheet_to_output.after(far), (2 * _EVERYWHERE, 2 * _EVERYWHERE), shape, placement, sheet_to_output
+    )
 
 
 def sheet_region(sheet: tuple[int, int], sheet_to_output: Affine) -> Region:

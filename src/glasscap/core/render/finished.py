@@ -12,6 +12,7 @@ from glasscap.core.raster.resample import Quality
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import content_of
 from glasscap.core.render.lights import BevelPlanes, casts_of
+from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Planar, Plane, lay_under
@@ -109,6 +110,9 @@ class FinishedPart:
 
     def alpha(self, box: PixelBox) -> NDArray[np.float32]:
         """Return the body's alpha (content and strokes alone), 0 to 1."""
+        if self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self._part.finishes.strokes):
+            shares = self._weights.of(box)
+            return np.asarray(sum(shares.strokes.values(), start=shares.content), np.float32)
         return np.asarray(self._body(box)[3] / np.float32(255), np.float32)
 
     def _body(self, box: PixelBox) -> Planar:

@@ -9,9 +9,9 @@ import numpy as np
 from msgspec.structs import replace as changed
 from numpy.typing import NDArray
 
-from glasscap.core.document.finishes import Bevel, Glow, Lights, Shadow
-from glasscap.core.document.paint import rgba_of
-from glasscap.core.document.region import Region, covers_shape
+from glasscap.core.document.finishes import AS_SHOT, Bevel, Glow, Lights, Shadow
+from glasscap.core.document.paint import ColourPaint, rgba_of
+from glasscap.core.document.region import Region, covers_shape, filled_region
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, blurred, soften, soften_edge
@@ -110,6 +110,7 @@ class _CastMaker:
         is_opaque: bool,
     ) -> None:
         self._part, self._window, self._quality, self._cache, self._alpha = part, window, quality, cache, alpha
+        self._is_opaque = is_opaque
         self._edges = Edges(part.region, part.edge, window, cache)
         self._terms = silhouette_terms(part) if is_opaque else None
 
@@ -179,12 +180,22 @@ class _CastMaker:
 
         return drawn
 
+    def _body(self) -> Part:
+        """Return what casts: content and strokes alone; what is opaque casts the same whatever it shows."""
+        part = self._part
+        body = replace(part, finishes=changed(part.finishes, lights=Lights()), mount=None, opacity=1.0)
+        if not self._is_opaque:
+            return body
+        body = replace(body, photo=None, paint=ColourPaint("#000000"), adjustments=AS_SHOT)
+        region = part.region
+        if region.shape is None or not self._keeps_inside or not covers_shape(region, outer_reach(part)):
+            return body
+        return replace(body, region=filled_region(region.shape, region.placement, region.sheet_to_output))
+
     def _painted(self, shadow: Shadow, spread: float) -> SoftPlane:
         """Blur the alpha of the body as it is painted."""
         scale = self._part.scale
-        body = replace(
-            self._part, finishes=changed(self._part.finishes, lights=Lights()), mount=None, opacity=1.0
-        )
+        body = self._body()
         light = (shadow.dx, shadow.dy, shadow.blur, shadow.spread)
         key = ("cast", body, light, self._window, self._quality)
         move = Affine.translation(shadow.dx * scale, shadow.dy * scale)
