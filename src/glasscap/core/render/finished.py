@@ -19,7 +19,6 @@ from glasscap.core.render.planar import Planar, Plane, lay_under
 from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
-_SMALL_CACHE = 16 << 20
 EMPTY, COPIED, COMPUTED, TINTED = 0, 1, 2, 3
 Columns = NDArray[np.uint8]
 
@@ -36,7 +35,7 @@ class FinishedPart:
         self._strokes = [StrokePaint(part, s, self._weights.edges, photos) for s in part.finishes.strokes]
 
         def alpha(body: Part, box: PixelBox) -> Plane:
-            return FinishedPart(body, box, photos, "preview", ValueCache(_SMALL_CACHE)).alpha(box)
+            return FinishedPart(body, box, photos, "preview", cache).alpha(box)
 
         self._casts = casts_of(part, window, quality, cache, alpha, is_opaque=self.content.is_opaque)
         bevel, weights = part.lights.bevel, self._weights
