@@ -123,15 +123,29 @@ class Coverage:
     def columns(self, box: PixelBox) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
         """Return which columns of a box are full, and which are untouched, in every row; shape (width,)."""
         r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
+        c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
+        rows = self.run_y[r0:r1]
+        if r1 - r0 == box.height and (rows[1:] > rows[:-1]).all():
+            return self._columns_of_single_runs(box, slice(r0, r1), slice(c0, c1))
         x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
         x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
         counts = np.bincount(x0, minlength=box.width + 1) - np.bincount(x1, minlength=box.width + 1)
         full = np.cumsum(counts)[:-1]
-        c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
         x = self.cell_x[c0:c1] - box.x0
         x = x[(x >= 0) & (x < box.width)]
         partial = np.bincount(x, minlength=box.width)[: box.width]
         return full == box.height, (full == 0) & (partial == 0)
+
+    def _columns_of_single_runs(
+        self, box: PixelBox, runs: slice, cells: slice
+    ) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+        """Do the same where every row has one run; what lies between two touched columns counts as touched."""
+        x0, x1, x = self.run_x0[runs], self.run_x1[runs], self.cell_x[cells]
+        low, high = min(x0.min(), x.min(initial=box.x1)), max(x1.max(), x.max(initial=box.x0 - 1) + 1)
+        full, untouched = np.zeros(box.width, np.bool_), np.ones(box.width, np.bool_)
+        full[max(x0.max() - box.x0, 0) : max(x1.min() - box.x0, 0)] = True
+        untouched[max(low - box.x0, 0) : max(high - box.x0, 0)] = False
+        return full, untouched
 
     def levels(self) -> tuple[NDArray[np.uint8], PixelBox]:
         """Return coverage as bytes (0 to 255, round half up) in the smallest box that holds it."""

@@ -8,6 +8,7 @@ sigma'^2 = (sigma/k)^2 - 1/4.
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -139,8 +140,15 @@ class SoftPlane:
         c1, r1 = math.ceil((x + box.width) / k + 0.5) + 1, math.ceil((y + box.height) / k + 0.5) + 1
         good = test(self._cells_in(r0, r1, c0, c1))
         # A column is as its two neighbouring cells are.
-        place = np.floor((np.arange(box.width) + x + 0.5) / k - 0.5).astype(np.int64) - c0
-        return np.asarray(good[place] & good[place + 1])
+        return np.asarray((good[:-1] & good[1:]).take(_left_cells(x, box.width, k) - c0))
+
+
+@lru_cache(maxsize=64)
+def _left_cells(x: int, width: int, k: int) -> NDArray[np.int64]:
+    """Return for each pixel of a row from x on the cell whose centre lies left of its own."""
+    made = np.floor((np.arange(width) + x + 0.5) / k - 0.5).astype(np.int64)
+    made.flags.writeable = False
+    return made
 
 
 def _hull(cells: Plane, faintest: float, k: int, origin: tuple[int, int], by: int) -> PixelBox:
