@@ -40,9 +40,12 @@ _NARROWEST = 0.05
 
 
 def cell_size(sigma: float, quality: Quality) -> int:
-    """Return the side k of the cells, px; a power of 2 for previews, so that what is drawn serves many sigmas."""
+    """Return the side k of the cells, px; few sizes for previews, so that what is drawn serves many sigmas."""
     most = max(1, math.floor(sigma / _CELLS_PER_SIGMA[quality]))
-    return most if quality == "final" else 1 << (most.bit_length() - 1)
+    if quality == "final":
+        return most
+    power = 1 << (most.bit_length() - 1)
+    return power * 3 // 2 if 2 * most >= 3 * power else power
 
 
 def reach(sigma: float) -> int:
@@ -63,7 +66,7 @@ def gaussian_kernel(sigma: float) -> NDArray[np.float64]:
     if sigma < _SAMPLED:
         side = sigma * sigma / 2
         return np.array([side, 1 - 2 * side, side])
-    count = math.ceil(4.5 * sigma) + 1
+    count = math.ceil(_REACH * sigma)
     values = np.exp(-(np.arange(-count, count + 1.0) ** 2) / (2 * sigma * sigma))
     return np.asarray(values / values.sum())
 
