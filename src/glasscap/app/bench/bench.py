@@ -35,6 +35,8 @@ from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
 from glasscap.editor.handles import frame_for, photo_frame
 from glasscap.editor.picking import item_at
+from glasscap.editor.tools.aim import PLACING_MASK
+from glasscap.editor.tools.place_mask import mask_frame
 from glasscap.editor.viewport import Viewport
 
 BAR_RESERVE = 92
@@ -145,7 +147,9 @@ class Bench(QWidget):
 
     def _ask(self) -> None:
         session = self._session
-        has_ghost = not session.is_wire and (not session.is_finishing or self.driver.is_active)
+        has_ghost = not session.is_wire and (
+            not session.is_finishing or (self.driver.is_active and session.aim is None)
+        )
         ghost = session.selected[-1] if len(session.selected) == 1 and has_ghost else None
         request = BenchRequest(session.job, session.sheet_id, self.viewport.to_device, self.viewport.box, ghost)
         self._service.ask("bench", lambda photos, cache: bench_frame(request, photos, cache))
@@ -251,7 +255,8 @@ class Bench(QWidget):
         photo = photo_of(session.job, item)
         really = held(session.grip, item)
         frame = photo_frame(item, photo) if photo is not None else None
-        if frame is not None and (session.is_wire or (is_selected and really != "shape")):
+        is_photo_held = is_selected and really != "shape" and session.aim is not PLACING_MASK
+        if frame is not None and (session.is_wire or is_photo_held):
             overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
         path = overlay.shape_path(item, to_view)
         if path is not None:
@@ -262,7 +267,11 @@ class Bench(QWidget):
             if waits and joinable(session.job, [item.id]) is None:
                 centre = path.boundingRect().center()
                 overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
-        if is_selected and len(session.selected) == 1 and not session.drawing:
+        if is_selected and session.aim is PLACING_MASK:
+            mask = mask_frame(session.job, item)
+            if mask is not None:
+                overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
+        elif is_selected and len(session.selected) == 1 and not session.drawing:
             handles = self.driver.handles()
             grip_frame = frame_for(item, photo, session.grip)
             if grip_frame is not None:

@@ -114,7 +114,7 @@ class EdgeStep(StepBody):
         self.mask_on.clicked.connect(lambda on: self._edit("Switch the mask", _mask(is_on=on)))
         self.mask_fit = Choice(
             "Mask fits",
-            [("kept", "Keeps its shape"), ("stretched", "Stretched")],
+            [("kept", "Covering"), ("stretched", "Stretched")],
             lambda key: self._edit("Fit the mask", _mask(is_stretched=key == "stretched")),
         )
         self.mask_placing = push("Place on the bench", self._on_placing_clicked)

@@ -3,6 +3,7 @@
 import numpy as np
 
 from glasscap.core.document.finishes import PictureMask
+from glasscap.core.document.mask_placement import mask_to_frame
 from glasscap.core.document.region import photo_quad
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import cover
@@ -24,15 +25,11 @@ class MaskPlane:
         assert photo is not None
         self._mask, self._quality, self._pyramid = mask, quality, photos.pyramid(photo)
         frame = content_frame(part)
-        across, down = frame.width / photo.width, frame.height / photo.height
-        if not mask.is_stretched:
-            across = down = max(across, down)
-        placed = Affine.translation(mask.x * frame.width, mask.y * frame.height)
-        placed = placed.after(Affine.rotation(mask.rotation))
-        placed = placed.after(Affine.scaling(across * mask.size, down * mask.size))
+        size = (photo.width, photo.height)
+        placed = mask_to_frame(mask, (frame.width, frame.height), size)
         centred = Affine.translation(-photo.width / 2, -photo.height / 2)
         self._to_output = frame.to_output.after(placed).after(centred)
-        self._quad = photo_quad(self._to_output, (photo.width, photo.height))
+        self._quad = photo_quad(self._to_output, size)
 
     def plane(self, box: PixelBox) -> Plane:
         """Return how much is let through in a box, 0 to 1."""

@@ -6,6 +6,9 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishes import LARGEST_MASK, SMALLEST_MASK, PictureMask
 from glasscap.core.document.finishing import change_edge
+from glasscap.core.document.mask_placement import mask_to_frame
+from glasscap.core.document.model import Item, Job, PhotoRecord
+from glasscap.core.document.query import photo_of, photo_record
 from glasscap.core.geometry.types import normal_degrees
 from glasscap.editor.handles import Frame, photo_frame, shape_frame
 from glasscap.editor.numbers import format_number
@@ -16,7 +19,7 @@ _NEAREST = 1e-6
 
 def place_mask(scene: Scene, press: PointerEvent) -> Tool:
     """Move, size or turn the mask of the item selected last; nothing without one."""
-    mask, frame = scene.item.finishes.edge.mask, _frame(scene)
+    mask, frame = scene.item.finishes.edge.mask, _masked_frame(scene.item, scene.photo)
     if mask is None or frame is None or scene.item.is_locked:
         return None
     shown, event, step = Shown(scene.job), press, None
@@ -29,8 +32,17 @@ def place_mask(scene: Scene, press: PointerEvent) -> Tool:
         event = yield shown
 
 
-def _frame(scene: Scene) -> Frame | None:
-    item, photo = scene.item, scene.photo
+def mask_frame(job: Job, item: Item) -> Frame | None:
+    """Return the frame of an item's picture mask, or None without one."""
+    mask, frame = item.finishes.edge.mask, _masked_frame(item, photo_of(job, item))
+    if mask is None or frame is None:
+        return None
+    picture = photo_record(job, mask.sha256)
+    to_frame = mask_to_frame(mask, (frame.width, frame.height), (picture.width, picture.height))
+    return Frame(frame.to_sheet.after(to_frame), picture.width, picture.height)
+
+
+def _masked_frame(item: Item, photo: PhotoRecord | None) -> Frame | None:
     return shape_frame(item) or (None if photo is None else photo_frame(item, photo))
 
 
