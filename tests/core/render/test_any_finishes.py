@@ -9,8 +9,8 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Rough, Shadow, Stroke
 from glasscap.core.document.model import library_shape
-from glasscap.core.document.paint import ColourPaint, GradientPaint
-from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import visible_box
 from glasscap.core.render.picture import picture_box, render
@@ -43,12 +43,19 @@ edges = st.builds(
     st.sampled_from(["centred", "inside", "outside"]),
     quarters(1, 4),
     st.booleans(),
-    st.one_of(st.none(), st.builds(Rough, st.sampled_from(["torn", "deckled", "stamped"]), quarters(0, 8))),
+    st.one_of(
+        st.none(), st.builds(Rough, st.sampled_from(["brushed", "torn", "deckled", "stamped"]), quarters(0, 8))
+    ),
+)
+paints = st.one_of(
+    st.builds(ColourPaint, colours),
+    st.sampled_from(["linear", "radial", "around", "along"]).map(lambda way: GradientPaint(way=way)),
+    st.just(TexturePaint("linen", 1.5, 20.0)),
 )
 strokes = st.builds(
     Stroke,
     small,
-    st.one_of(st.builds(ColourPaint, colours), st.just(GradientPaint())),
+    paints,
     sides,
     quarters(0, 12),
     share,
@@ -57,6 +64,8 @@ strokes = st.builds(
     st.sampled_from([(), (9.0, 5.0), (0.0, 8.0)]),
     quarters(-9, 9),
     st.sampled_from(["butt", "round", "square"]),
+    st.booleans(),
+    st.sampled_from(["smooth", "smooth", "brush", "chalk", "crayon"]),
 )
 shadows = st.builds(
     Shadow, quarters(-30, 30), quarters(-30, 30), small, quarters(-6, 10), colours, share, st.booleans()
@@ -80,18 +89,31 @@ shapes = st.builds(
     st.sampled_from(["circle", "ellipse", "rectangle"]),
     st.sampled_from(["inside", "outside"]),
 )
+frames = st.builds(
+    ShapePlacement,
+    quarters(110, 130),
+    quarters(90, 110),
+    st.integers(40, 130),
+    st.integers(40, 130),
+    st.sampled_from([0.0, 0.0, 30.0, 211.5]),
+    st.booleans(),
+)
+scales = st.sampled_from([1.0, 1.0, 0.5, 1.7])
 photos = st.builds(ContentPlacement, st.integers(60, 180), st.integers(60, 140), st.just(1.0), st.just(1.0))
 
 
 @settings(QUICK, max_examples=40)
-@given(finishes, shapes, photos, share)
-def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, photo, opacity) -> None:
-    job = job_with(look, shape=shape, content_placement=photo, opacity=max(opacity, 0.05))
+@given(finishes, shapes, frames, photos, share, scales)
+def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, frame, photo, opacity, scale) -> None:
+    opacity = max(opacity, 0.05)
+    job = job_with(look, shape=shape, shape_placement=frame, content_placement=photo, opacity=opacity)
     sheet = job.sheets[0]
-    plan = plan_cutout(job, sheet, sheet.items[0])
+    plan = plan_cutout(job, sheet, sheet.items[0], scale=scale)
     picture = render(plan, STORE, cache())
     assert picture_box(plan, STORE, cache()) == picture.box
-    whole = render(changed(plan, box=FAR, is_trimmed=False), STORE, cache())
+    whole = render(
+        changed(plan, box=PixelBox(*(round(v * scale) for v in FAR)), is_trimmed=False), STORE, cache()
+    )
     seen = visible_box(whole)
     assert (seen.is_empty and picture.box.is_empty) or seen == picture.box
     if not seen.is_empty:
@@ -99,16 +121,16 @@ def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, photo, opa
 
 
 @settings(QUICK, max_examples=40)
-@given(finishes, shapes, photos)
-def test_the_screen_agrees_with_the_file(look, shape, photo) -> None:
-    job = job_with(look, shape=shape, content_placement=photo)
+@given(finishes, shapes, frames, photos)
+def test_the_screen_agrees_with_the_file(look, shape, frame, photo) -> None:
+    job = job_with(look, shape=shape, shape_placement=frame, content_placement=photo)
     plan = plan_view(job, job.sheets[0], Affine(), FAR, "preview")
-    frame = screen_frame(plan, STORE, cache())
+    shown = screen_frame(plan, STORE, cache())
     written = render(plan_view(job, job.sheets[0], Affine(), FAR, "final"), STORE, cache())
     seen = np.zeros((FAR.height, FAR.width, 4), np.uint8)
-    if frame is not None:
-        y, x = frame.y - FAR.y0, frame.x - FAR.x0
-        seen[y : y + frame.rgba.shape[0], x : x + frame.rgba.shape[1]] = frame.rgba
+    if shown is not None:
+        y, x = shown.y - FAR.y0, shown.x - FAR.x0
+        seen[y : y + shown.rgba.shape[0], x : x + shown.rgba.shape[1]] = shown.rgba
     for backdrop in (0, 255):
         bench = seen[..., :3] + backdrop * (1 - seen[..., 3:] / 255)
         assert float(np.abs(bench - over(written, backdrop)).max()) <= 5
