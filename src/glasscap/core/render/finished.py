@@ -9,9 +9,10 @@ from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.resample import Quality
+from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import content_of
-from glasscap.core.render.lights import BevelPlanes, casts_of
+from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource

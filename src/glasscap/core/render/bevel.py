@@ -1,0 +1,109 @@
+"""Highlight and shade of a slope along the edge, as planes."""
+
+import math
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.document.finishes import Bevel
+from glasscap.core.document.paint import rgba_of
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.gaussian import SoftPlane, blurred
+from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.edges import Edges
+from glasscap.core.render.part import Part
+from glasscap.core.render.planar import Planar, Plane
+
+
+class BevelPlanes:
+    """Highlight and shade of a slope along the edge.
+
+    The height is the distance to the edge up to the width, smoothed; the light is the cosine between the
+    slope's normal and the light's direction, less what a level surface receives.
+    """
+
+    def __init__(
+        self, part: Part, bevel: Bevel, edges: Edges, outermost: OffsetKey, window: PixelBox, cache: ValueCache
+    ) -> None:
+        self._part, self._bevel = part, bevel
+        self._is_inner = bevel.side == "inner"
+        base = outermost
+        key = ("bevel", edges.key, base, bevel, window)
+        self._planes: tuple[SoftPlane, SoftPlane] = cache.get(
+            key, lambda: self._made(edges, base, window), lambda p: p[0].nbytes + p[1].nbytes
+        )
+
+    @property
+    def is_inner(self) -> bool:
+        """Whether it lies on the body."""
+        return self._is_inner
+
+    def _made(self, edges: Edges, base: OffsetKey, window: PixelBox) -> tuple[SoftPlane, SoftPlane]:
+        scale, bevel = self._part.scale, self._bevel
+        width, softness = bevel.width * scale, bevel.softness * scale
+        k = max(1, math.floor(min(width, max(softness, width / 4)) / 6))
+        far = math.ceil(width + 3 * softness) + 2
+        cells = PixelBox(
+            (window.x0 - far) // k - 1,
+            (window.y0 - far) // k - 1,
+            -(-(window.x1 + far) // k) + 1,
+            -(-(window.y1 + far) // k) + 1,
+        )
+        spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+        light, shade = slope_light(edges.cells(base, cells, k), width / k, softness / k, bevel)
+        return SoftPlane(light, spanned, k), SoftPlane(shade, spanned, k)
+
+    def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
+        """Return in which columns of a box there is none of it."""
+        return self._planes[0].is_empty(box) & self._planes[1].is_empty(box)
+
+    def hull(self, faintest: float) -> PixelBox:
+        """Return a box outside which the light is fainter than `faintest`."""
+        one, other = (soft.hull(faintest) for soft in self._planes)
+        return one.union(other)
+
+    def light(self, planes: Planar, box: PixelBox) -> None:
+        """Lay highlight and shade over premultiplied planes without changing their alpha, in place."""
+        for soft, colour in zip(self._planes, (self._bevel.highlight, self._bevel.shade), strict=True):
+            red, green, blue, alpha = rgba_of(colour)
+            plane = soft.band(box) * np.float32(alpha / 255)
+            share = plane * (planes[3] * np.float32(1 / 255))
+            rest = 1 - plane
+            for channel, level in enumerate((red, green, blue)):
+                planes[channel] *= rest
+                planes[channel] += share * np.float32(level)
+
+    def beneath(self, box: PixelBox) -> Planar:
+        """Return an outer bevel's own premultiplied planes."""
+        out = np.zeros((4, box.height, box.width), np.float32)
+        for soft, colour in zip(self._planes, (self._bevel.highlight, self._bevel.shade), strict=True):
+            red, green, blue, alpha = rgba_of(colour)
+            plane = soft.band(box) * np.float32(alpha / 255)
+            for channel, level in enumerate((red, green, blue, 255.0)):
+                out[channel] += plane * np.float32(level)
+        return out
+
+
+def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) -> tuple[Plane, Plane]:
+    """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px."""
+    inside = (coverage >= 0.5).astype(np.uint8)
+    solid = inside if bevel.side == "inner" else 1 - inside
+    # The edge lies half a pixel this side of the nearest centre beyond it.
+    away = cv2.distanceTransform(solid, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) - np.float32(0.5)
+    height = np.minimum(np.maximum(away, 0), np.float32(width))
+    if bevel.side == "outer":
+        height = -height
+    height = (
+        blurred(np.asarray(height - height.min(), np.float32), max(softness / 2, 0.8)) if height.size else height
+    )
+    down, across = np.gradient(height)
+    angle, rise = math.radians(bevel.direction), math.radians(bevel.elevation)
+    lx, ly, lz = math.cos(angle) * math.cos(rise), math.sin(angle) * math.cos(rise), math.sin(rise)
+    received = (lz - across * lx - down * ly) / np.sqrt(1 + across * across + down * down) - lz
+    within = coverage if bevel.side == "inner" else 1 - coverage
+    near = np.clip((width + 2 * softness - away) / max(softness, 1.0), 0, 1)
+    light = np.clip(received / max(1 - lz, 0.05), 0, 1) * within * near
+    shade = np.clip(-received / max(lz, 0.05), 0, 1) * within * near
+    return light.astype(np.float32), shade.astype(np.float32)
