@@ -2,7 +2,6 @@
 
 from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
-    QColor,
     QDragEnterEvent,
     QDragLeaveEvent,
     QDragMoveEvent,
@@ -14,33 +13,22 @@ from PySide6.QtGui import (
     QPainter,
     QPaintEvent,
     QResizeEvent,
-    QTransform,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.bench import overlay
+from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
-from glasscap.app.theme.style import colours
-from glasscap.app.widgets.checker import checkerboard
-from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import photo_of
 from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
-from glasscap.editor.handles import frame_for, photo_frame
 from glasscap.editor.picking import item_at
-from glasscap.editor.tools.aim import PLACING_MASK
-from glasscap.editor.tools.place_mask import mask_frame
 from glasscap.editor.viewport import Viewport
 
-BAR_RESERVE = 92
-_GHOST_OPACITY = 0.34
 _WHEEL_NOTCH, _WHEEL_PAN, _ZOOM_STEP = 120, 60, 1.25
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
@@ -72,6 +60,7 @@ class Bench(QWidget):
         self._frame: BenchFrame | None = None
         self._drop_target: str | None = None
         self.driver = PointerDriver(session, self)
+        self._painting = BenchPainting(session, self)
         self._pan_from: QPoint | None = None
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self._ask)
@@ -181,66 +170,10 @@ class Bench(QWidget):
         """Paint surround, sheet, frame, ghost, lines, words."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(colours().surround))
-        self._paint_sheet(painter)
-        if not self._session.is_wire:
-            self._paint_frame(painter)
-        self._paint_lines(painter)
-        self._paint_words(painter)
+        self._painting.paint(painter, self._frame, self._drop_target, self.words)
         for child in self.findChildren(QWidget, "bar", Qt.FindChildOption.FindDirectChildrenOnly):
             overlay.draw_soft_shadow(painter, QRectF(child.geometry()))
         painter.end()
-
-    def _paint_sheet(self, painter: QPainter) -> None:
-        sheet = self._session.sheet
-        x0, y0 = self.to_view.apply(0, 0)
-        x1, y1 = self.to_view.apply(sheet.width, sheet.height)
-        box = QRectF(x0, y0, x1 - x0, y1 - y0)
-        overlay.draw_sheet_shadow(painter, box)
-        if self._session.backdrop:
-            painter.fillRect(box, QColor(self._session.backdrop))
-        else:
-            painter.save()
-            painter.setBrushOrigin(box.topLeft())
-            painter.fillRect(box, checkerboard())
-            painter.restore()
-
-    def _paint_frame(self, painter: QPainter) -> None:
-        if self._frame is None:
-            return
-        now, then = self.viewport.to_device, self._frame.request.to_device
-        moved = now.after(then.inverse())
-        painter.save()
-        painter.scale(1 / self.ratio, 1 / self.ratio)
-        painter.setTransform(QTransform(moved.a, moved.b, moved.c, moved.d, moved.e, moved.f), True)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, now != then)
-        for frame, opacity in ((self._frame.sheet, 1.0), (self._frame.ghost, _GHOST_OPACITY)):
-            if frame is not None:
-                painter.setOpacity(opacity)
-                painter.drawImage(frame.x, frame.y, to_image(frame))
-        painter.restore()
-
-    def _paint_lines(self, painter: QPainter) -> None:
-        session, to_view = self._session, self.to_view
-        for item in session.sheet.items:
-            if item.id in session.selected or item.is_hidden:
-                continue
-            if session.is_wire or item.content is None or item.id == self._drop_target:
-                self._paint_item(painter, item, is_selected=False)
-        for item_id in session.selected if self._has_lines else ():
-            chosen = next((i for i in session.sheet.items if i.id == item_id), None)
-            if chosen is not None:
-                self._paint_item(painter, chosen, is_selected=True)
-        if self.driver.shown is not None and self.driver.shown.way is not None:
-            overlay.draw_way(painter, self.driver.shown.way, to_view)
-        if self.driver.shown is not None:
-            overlay.draw_guides(painter, self.driver.shown.guides, to_view, self.width(), self.height())
-
-    @property
-    def _has_lines(self) -> bool:
-        """Whether the selected cutout's lines and handles show."""
-        session = self._session
-        return not session.is_finishing or self.driver.is_active or self.underMouse() or session.is_wire
 
     def enterEvent(self, event: QEnterEvent) -> None:
         """Show the handles."""
@@ -249,41 +182,6 @@ class Bench(QWidget):
     def leaveEvent(self, event: QEvent) -> None:
         """Take them away while finishing."""
         self.update()
-
-    def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
-        session, to_view = self._session, self.to_view
-        photo = photo_of(session.job, item)
-        really = held(session.grip, item)
-        frame = photo_frame(item, photo) if photo is not None else None
-        is_photo_held = is_selected and really != "shape" and session.aim is not PLACING_MASK
-        if frame is not None and (session.is_wire or is_photo_held):
-            overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
-        path = overlay.shape_path(item, to_view)
-        if path is not None:
-            waits = item.content is None
-            if waits:
-                painter.fillPath(path, QColor(11, 122, 117, 36))
-            overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
-            if waits and joinable(session.job, [item.id]) is None:
-                centre = path.boundingRect().center()
-                overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
-        if is_selected and session.aim is PLACING_MASK:
-            mask = mask_frame(session.job, item)
-            if mask is not None:
-                overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
-        elif is_selected and len(session.selected) == 1 and not session.drawing:
-            handles = self.driver.handles()
-            grip_frame = frame_for(item, photo, session.grip)
-            if grip_frame is not None:
-                overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
-            overlay.draw_handles(painter, handles, to_view)
-
-    def _paint_words(self, painter: QPainter) -> None:
-        shown = self.driver.shown
-        if shown is not None and shown.words:
-            x, y = self.driver.at
-            overlay.draw_pill(painter, shown.words, min(max(x, 70), self.width() - 70), max(y - 44, 6))
-        overlay.draw_pill(painter, self.words, self.width() / 2, self.height() - BAR_RESERVE + 2, size_px=11)
 
     @property
     def words(self) -> str:

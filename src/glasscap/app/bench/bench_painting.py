@@ -1,0 +1,141 @@
+"""What the bench paints: surround, sheet, frame and ghost, the selected cutout's lines and handles, words."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QColor, QPainter, QTransform
+
+from glasscap.app.bench import overlay
+from glasscap.app.session import Session
+from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.frame_image import to_image
+from glasscap.core.document.edits import joinable
+from glasscap.core.document.grips import held
+from glasscap.core.document.model import Item
+from glasscap.core.document.query import photo_of
+from glasscap.editor.frames import BenchFrame
+from glasscap.editor.handles import frame_for, photo_frame
+from glasscap.editor.tools.aim import PLACING_MASK
+from glasscap.editor.tools.place_mask import mask_frame
+
+if TYPE_CHECKING:
+    from glasscap.app.bench.bench import Bench
+
+# Logical px kept free at the foot, for the grip bar and the words above it.
+BAR_RESERVE = 92
+_GHOST_OPACITY = 0.34
+
+
+class BenchPainting:
+    """Paints one bench from its session, its tool and the last frame."""
+
+    def __init__(self, session: Session, bench: Bench) -> None:
+        self._session, self._bench = session, bench
+        self._drop_target: str | None = None
+
+    def paint(self, painter: QPainter, shown: BenchFrame | None, drop_target: str | None, words: str) -> None:
+        """Paint everything; `drop_target` is the cutout that would take what is dragged in."""
+        self._drop_target = drop_target
+        painter.fillRect(self._bench.rect(), QColor(colours().surround))
+        self._paint_sheet(painter)
+        if shown is not None and not self._session.is_wire:
+            self._paint_frame(painter, shown)
+        self._paint_lines(painter)
+        self._paint_words(painter, words)
+
+    def _paint_sheet(self, painter: QPainter) -> None:
+        sheet = self._session.sheet
+        x0, y0 = self._bench.to_view.apply(0, 0)
+        x1, y1 = self._bench.to_view.apply(sheet.width, sheet.height)
+        box = QRectF(x0, y0, x1 - x0, y1 - y0)
+        overlay.draw_sheet_shadow(painter, box)
+        if self._session.backdrop:
+            painter.fillRect(box, QColor(self._session.backdrop))
+        else:
+            painter.save()
+            painter.setBrushOrigin(box.topLeft())
+            painter.fillRect(box, checkerboard())
+            painter.restore()
+
+    def _paint_frame(self, painter: QPainter, shown: BenchFrame) -> None:
+        now, then = self._bench.viewport.to_device, shown.request.to_device
+        moved = now.after(then.inverse())
+        painter.save()
+        painter.scale(1 / self._bench.ratio, 1 / self._bench.ratio)
+        painter.setTransform(QTransform(moved.a, moved.b, moved.c, moved.d, moved.e, moved.f), True)
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, now != then)
+        for frame, opacity in ((shown.sheet, 1.0), (shown.ghost, _GHOST_OPACITY)):
+            if frame is not None:
+                painter.setOpacity(opacity)
+                painter.drawImage(frame.x, frame.y, to_image(frame))
+        painter.restore()
+
+    def _paint_lines(self, painter: QPainter) -> None:
+        session, to_view = self._session, self._bench.to_view
+        for item in session.sheet.items:
+            if item.id in session.selected or item.is_hidden:
+                continue
+            if session.is_wire or item.content is None or item.id == self._drop_target:
+                self._paint_item(painter, item, is_selected=False)
+        for item_id in session.selected if self._has_lines else ():
+            chosen = next((i for i in session.sheet.items if i.id == item_id), None)
+            if chosen is not None:
+                self._paint_item(painter, chosen, is_selected=True)
+        if self._bench.driver.shown is not None and self._bench.driver.shown.way is not None:
+            overlay.draw_way(painter, self._bench.driver.shown.way, to_view)
+        if self._bench.driver.shown is not None:
+            overlay.draw_guides(
+                painter, self._bench.driver.shown.guides, to_view, self._bench.width(), self._bench.height()
+            )
+
+    @property
+    def _has_lines(self) -> bool:
+        """Whether the selected cutout's lines and handles show."""
+        session = self._session
+        return (
+            not session.is_finishing
+            or self._bench.driver.is_active
+            or self._bench.underMouse()
+            or session.is_wire
+        )
+
+    def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
+        session, to_view = self._session, self._bench.to_view
+        photo = photo_of(session.job, item)
+        really = held(session.grip, item)
+        frame = photo_frame(item, photo) if photo is not None else None
+        is_photo_held = is_selected and really != "shape" and session.aim is not PLACING_MASK
+        if frame is not None and (session.is_wire or is_photo_held):
+            overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
+        path = overlay.shape_path(item, to_view)
+        if path is not None:
+            waits = item.content is None
+            if waits:
+                painter.fillPath(path, QColor(11, 122, 117, 36))
+            overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
+            if waits and joinable(session.job, [item.id]) is None:
+                centre = path.boundingRect().center()
+                overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
+        if is_selected and session.aim is PLACING_MASK:
+            mask = mask_frame(session.job, item)
+            if mask is not None:
+                overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
+        elif is_selected and len(session.selected) == 1 and not session.drawing:
+            handles = self._bench.driver.handles()
+            grip_frame = frame_for(item, photo, session.grip)
+            if grip_frame is not None:
+                overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
+            overlay.draw_handles(painter, handles, to_view)
+
+    def _paint_words(self, painter: QPainter, words: str) -> None:
+        shown = self._bench.driver.shown
+        if shown is not None and shown.words:
+            x, y = self._bench.driver.at
+            overlay.draw_pill(painter, shown.words, min(max(x, 70), self._bench.width() - 70), max(y - 44, 6))
+        overlay.draw_pill(
+            painter, words, self._bench.width() / 2, self._bench.height() - BAR_RESERVE + 2, size_px=11
+        )
