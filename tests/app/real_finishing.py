@@ -8,13 +8,15 @@ import sys
 from pathlib import Path
 
 import msgspec
+import numpy as np
 from PySide6.QtCore import QPoint, QPointF
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 sys.path.insert(0, str(Path(__file__).parent))
 
 from real_window import Screen
 
+from glasscap.core.formats.png import write_png
 from glasscap.files.jobs import open_job
 
 
@@ -54,6 +56,24 @@ class Finisher(Screen):
         self.pull(slider, QPointF(knob, middle), QPointF(8 + (slider.width() - 16) * share, middle))
 
 
+def mask_by_hand(screen: Finisher, folder: Path) -> None:
+    """Mask by a picture and drag it a quarter of the shape to the right."""
+    level = np.full((40, 40, 4), 255, np.uint8)
+    picture = folder / "mask.png"
+    picture.write_bytes(write_png(level))
+    # The file dialog is the desktop's own.
+    QFileDialog.getOpenFileName = staticmethod(lambda *_, **__: (str(picture), ""))
+    edge = screen.studio.workbench.steps.edge
+    screen.reveal(edge.mask_button)
+    screen.click(edge.mask_button)
+    screen.rest()
+    screen.reveal(edge.mask_placing)
+    screen.click(edge.mask_placing)
+    shape = screen.session.item.shape_placement
+    screen.drag((shape.x, shape.y), (shape.x + shape.width / 4, shape.y))
+    screen.key("Escape")
+
+
 def run(photo: Path, folder: Path) -> dict[str, object]:
     """Dress one cutout by hand, save, open again, write the picture."""
     screen = Finisher()
@@ -83,6 +103,9 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     screen.reveal(steps.light.dial)
     screen.pull(steps.light.dial, QPointF(32, 50), QPointF(54, 54))
     lights = finishes()
+    steps.light.add_light("bevel")
+    screen.rest()
+    screen.slide(steps.light.slope.slider, 0.3)
     screen.open_step("edge")
     screen.type_in(steps.edge.inset.field, "5")
     screen.type_in(steps.edge.feather.field, "600")
@@ -90,12 +113,29 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     screen.key("ctrl+z")
     screen.type_in(steps.edge.feather.field, "8")
     edge = finishes()
+    screen.reveal(steps.edge.rough)
+    screen.click(steps.edge.rough, QPoint(9, 12))
+    screen.slide(steps.edge.amount.slider, 0.2)
+    mask_by_hand(screen, folder)
     screen.open_step("mount")
     screen.reveal(steps.mount.is_on)
     screen.click(steps.mount.is_on, QPoint(9, 12))
     screen.reveal(steps.mount.heavy)
     screen.click(steps.mount.heavy)
     done = finishes()
+    screen.open_step("photo")
+    screen.reveal(steps.photo.adjust.toggle)
+    screen.click(steps.photo.adjust.toggle)
+    screen.slide(steps.photo.adjust.rows["exposure_ev"].slider, 0.6)
+    screen.open_step("look")
+    screen.slide(steps.look.opacity.slider, 0.8)
+    whole = msgspec.to_builtins(screen.session.item)
+    chosen = screen.session.selected
+    screen.click(screen.bench, QPoint(6, 6))
+    screen.click(steps.sheet.kinds.buttons["paint"])
+    backdrop = msgspec.to_builtins(screen.session.sheet.backdrop)
+    screen.session.select(chosen)
+    screen.rest()
     screen.shell.grab().save(str(folder / "window.png"))
     path = folder / "dressed.glasscap"
     screen.studio.files.save_to(path)
@@ -108,13 +148,22 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     screen.wait(lambda: view.result.isVisible())
     written = folder / view.name.text()
     again = open_job(path)
+    is_same = again.job == screen.session.committed
+    screen.key("ctrl+e")
+    card = steps.look.buttons["Die cut"]
+    screen.reveal(card)
+    screen.click(card)
+    applied = finishes()
     answer = {
         "strokes": strokes,
         "lights": lights,
         "feathered": feathered,
         "edge": edge,
         "done": done,
-        "reopened": again.job == screen.session.committed,
+        "whole": whole,
+        "backdrop": backdrop,
+        "set": applied,
+        "reopened": is_same,
         "written": str(written),
         "platform": screen.app.platformName(),
     }

@@ -362,6 +362,17 @@ def test_the_dropper_takes_what_is_seen(placed: Hand) -> None:
     assert QApplication.overrideCursor() is None
 
 
+def test_a_rough_edge_has_no_corners_to_join(placed: Hand, steps) -> None:
+    with_stroke(placed, steps)
+    assert steps.strokes.joins.isVisible()
+    steps.edge.rough.click()
+    placed.settle()
+    assert not steps.strokes.joins.isVisible()
+    steps.edge.rough.click()
+    placed.settle()
+    assert steps.strokes.joins.isVisible()
+
+
 def test_a_line_of_the_photo_gives_its_width(hand: Hand, tmp_path: Path) -> None:
     rgba = np.full((300, 400, 4), 255, np.uint8)
     rgba[:, 190:203, :3] = 20

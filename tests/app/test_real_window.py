@@ -66,7 +66,15 @@ def test_finishes_by_hand(display: str, tmp_path: Path) -> None:
     assert shadow["dx"] == pytest.approx(4.24, abs=0.2)
     assert seen["feathered"]["edge"] == {"inset": 5.0, "feather": 600.0}
     assert seen["edge"]["edge"] == {"inset": 5.0, "feather": 8.0}
+    edge = seen["done"]["edge"]
+    assert edge["rough"]["amount"] == pytest.approx(8, abs=2)
+    assert edge["mask"]["x"] == pytest.approx(0.25, abs=0.02)
+    assert seen["done"]["lights"]["bevel"]["width"] == pytest.approx(18, abs=3)
     assert seen["done"]["mount"]["bottom"] == 84
+    assert seen["whole"]["content"]["adjustments"]["exposure_ev"] > 0
+    assert seen["whole"]["opacity"] == pytest.approx(0.8, abs=0.05)
+    assert seen["backdrop"]["paint"] == "colour"
+    assert seen["set"]["strokes"] and seen["set"] != seen["done"]
     assert seen["reopened"]
     command = tmp_path / "command.png"
     call = ["render", str(out / "dressed.glasscap"), "--cutout", "Blue plate", "-o", str(command)]

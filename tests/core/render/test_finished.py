@@ -1,5 +1,7 @@
 """Finishes: partition at the joints, feather, shadows, what moves what."""
 
+from dataclasses import replace as replace_fields
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -23,8 +25,11 @@ from glasscap.core.document.finishes import (
 from glasscap.core.document.model import PaintContent, PhotoContent, library_shape
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.region import Region
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.edges import Edges
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
@@ -325,6 +330,20 @@ def test_a_hole_shows_its_shadow_inside_and_its_stroke_around() -> None:
     assert (picture.rgba[(field > 61.2) & (field < 64.8)] == (0xE0, 0x10, 0x20, 255)).all()
     assert picture.rgba[62, 82, 3] > 200 and (picture.rgba[62, 82, :3] == 0).all()
     assert picture.rgba[110, 128, 3] == 0
+
+
+def test_parallels_of_a_rough_edge_are_one_shape_at_every_scale() -> None:
+    region = Region(
+        Affine(), (240, 200), library_shape("rectangle"), ShapePlacement(120, 100, 120, 80), Affine.scaling(2)
+    )
+    edge, window = Edge(rough=Rough("stamped", 5)), PixelBox(0, 0, 500, 420)
+    small = replace_fields(region, sheet_to_output=Affine.translation(7, -3).after(Affine.scaling(0.37)))
+    keep = cache()
+    twice = Edges(region, edge, window, keep).polygons(OffsetKey(12.0, "mitre"))
+    third = Edges(small, edge, window, keep).polygons(OffsetKey(6 * 0.37, "mitre"))
+    assert len(twice) == len(third) > 0
+    for one, other in zip(twice, third, strict=True):
+        assert np.abs((other - (7, -3)) / 0.37 - one / 2).max() < 1e-9
 
 
 def test_opacity_multiplies_the_isolated_picture() -> None:

@@ -18,6 +18,7 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.core.document.at_work import working
 from glasscap.core.document.finishes import LONGEST, Stroke
 from glasscap.core.document.finishing import add_stroke, change_stroke, move_stroke, remove_stroke
 from glasscap.core.document.model import Item, Job
@@ -60,6 +61,7 @@ class StrokesStep(StepBody):
         )
         self.side = picture_choice("side", "Lies", _SIDES, lambda key: self._set("Move the stroke", side=key))
         self.joins = picture_choice("join", "Corners", JOINS, lambda key: self._set("Join the corners", join=key))
+        self._joins_row = named_row("Corners", self.joins)
         self.limit = self._slider(
             NumberSpec("Limit", "", 1, 100),
             (1, 12),
@@ -99,7 +101,7 @@ class StrokesStep(StepBody):
             self.breadth,
             self.gap,
             named_row("Lies", self.side),
-            named_row("Corners", self.joins),
+            self._joins_row,
             self.limit,
             self.dashes,
             *self._dash_rows,
@@ -156,7 +158,10 @@ class StrokesStep(StepBody):
         self.side.show_choice(stroke.side)
         self.joins.show_choice(stroke.join)
         self.limit.show_value(stroke.mitre_limit)
-        self.limit.setVisible(stroke.join == "mitre")
+        # A rough edge has no corners to join.
+        has_corners = working(item.finishes).edge.rough is None
+        self._joins_row.setVisible(has_corners)
+        self.limit.setVisible(has_corners and stroke.join == "mitre")
         self.dashes.show_dashes(stroke.dashes, is_even=stroke.has_even_ends)
         for row in self._dash_rows:
             row.setVisible(bool(stroke.dashes))

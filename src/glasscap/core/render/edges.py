@@ -3,7 +3,7 @@
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, replace
 
-from glasscap.core.document.finishes import Edge
+from glasscap.core.document.finishes import Edge, Rough
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
 from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, transform
@@ -55,6 +55,10 @@ class Edges:
         )
 
     def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
+        if _rough_of(self.key.edge) is not None:
+            region = self.key.region
+            on_sheet = self._on_sheet(round(offset.distance / _scale(region), 9))
+            return tuple(transform(p, region.sheet_to_output) for p in on_sheet)
         if offset == OUTLINE:
             return outline_polygons(self.key.region, self.key.edge)
         moved = offset_polygons(
@@ -65,6 +69,21 @@ class Edges:
             mitre_limit=offset.mitre_limit,
         )
         return moved if offset.holds is None else united(moved, self.polygons(offset.holds))
+
+    def _on_sheet(self, distance: float) -> tuple[Points, ...]:
+        """Return a rough outline's parallel in sheet px, one for every output scale; its corners are round.
+
+        Of thousands of points each is a corner: mitres would be thorns.
+        """
+        region = _region_on_sheet(self.key.region)
+
+        def made() -> tuple[Points, ...]:
+            if distance == 0:
+                return rough_polygons(region, self.key.edge)
+            return offset_polygons(self._on_sheet(0.0), distance, tolerance=_ROUGH_FLATNESS)
+
+        key = ("rough", EdgeKey(region, self.key.edge), distance)
+        return self._cache.get(key, made, lambda flat: sum(p.nbytes for p in flat))
 
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
         """Return a parallel outline's coverage of the window."""
@@ -104,24 +123,42 @@ class Edges:
 
 
 def outline_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
-    """Return a region's outline (the shape's, or the photo's box without one), inset and roughened, output px."""
-    scale = abs(region.sheet_to_output.determinant) ** 0.5
-    inwards = -1.0 if region.shape is not None and region.shape.keeps == "outside" else 1.0
-    rough = edge.rough if edge.rough is not None and edge.rough.is_on and edge.rough.amount > 0 else None
+    """Return a region's outline (the shape's, or the photo's box without one), inset, output px."""
+    return _inset(region, edge, _scale(region), FLATNESS)
+
+
+def rough_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
+    """Return a region's outline inset and roughened; the region's output px are sheet px."""
+    flat, rough = _inset(region, edge, 1.0, _ROUGH_FLATNESS), _rough_of(edge)
     if rough is None:
-        return _inset(_plain(region, FLATNESS), edge, edge.inset * scale * inwards, FLATNESS)
-    to_sheet = region.sheet_to_output.inverse()
-    on_sheet = replace(region, sheet_to_output=Affine(), photo_to_output=to_sheet.after(region.photo_to_output))
-    flat = _inset(_plain(on_sheet, _ROUGH_FLATNESS), edge, edge.inset * inwards, _ROUGH_FLATNESS)
-    moved = roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed)
-    return tuple(transform(p, region.sheet_to_output) for p in moved)
+        return flat
+    return roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed)
+
+
+def _scale(region: Region) -> float:
+    return float(abs(region.sheet_to_output.determinant) ** 0.5)
+
+
+def _region_on_sheet(region: Region) -> Region:
+    photo_to_sheet = region.sheet_to_output.inverse().after(region.photo_to_output)
+    if region.shape is not None:
+        photo_to_sheet = region.photo_to_output
+    return replace(region, sheet_to_output=Affine(), photo_to_output=photo_to_sheet)
+
+
+def _rough_of(edge: Edge) -> Rough | None:
+    rough = edge.rough
+    return rough if rough is not None and rough.is_on and rough.amount > 0 else None
+
+
+def _inset(region: Region, edge: Edge, scale: float, tolerance: float) -> tuple[Points, ...]:
+    inwards = -1.0 if region.shape is not None and region.shape.keeps == "outside" else 1.0
+    return offset_polygons(
+        _plain(region, tolerance), -edge.inset * inwards * scale, tolerance=tolerance, join=edge.join
+    )
 
 
 def _plain(region: Region, tolerance: float) -> tuple[Points, ...]:
     if region.shape is None or region.placement is None:
         return (oriented(photo_quad(region.photo_to_output, region.photo_size)),)
     return shape_polygons(region.shape, region.placement, region.sheet_to_output, tolerance=tolerance)
-
-
-def _inset(flat: tuple[Points, ...], edge: Edge, distance: float, tolerance: float) -> tuple[Points, ...]:
-    return offset_polygons(flat, -distance, tolerance=tolerance, join=edge.join)
