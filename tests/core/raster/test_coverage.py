@@ -87,6 +87,15 @@ def test_single_pixels_are_those_of_the_plane() -> None:
     assert np.array_equal(found.at(ys.ravel(), xs.ravel()).reshape(18, 20), found.dense())
 
 
+@pytest.mark.parametrize("count", [150, 5000, 20000])
+def test_any_number_of_edges_has_its_area(count: int) -> None:
+    side = math.ceil(count**0.5)
+    place = np.stack(np.divmod(np.arange(count), side)[::-1], axis=1) * 3.0
+    diamond = np.array([(1.5, 0.2), (2.8, 1.5), (1.5, 2.8), (0.2, 1.5)])
+    found = cover(tuple(diamond + p for p in place), PixelBox(0, 0, 3 * side, 3 * side))
+    assert found.area == pytest.approx(count * 2 * 1.3**2, rel=1e-9)
+
+
 def test_nothing_covers_nothing() -> None:
     assert cover((), PixelBox(0, 0, 5, 5)).area == 0
     assert cover((np.array([(1.0, 1), (3, 1), (2, 1)]),), PixelBox(0, 0, 5, 5)).area == 0

@@ -17,7 +17,6 @@ Ints = NDArray[np.int64]
 
 _FULL = 1.0 - 1e-9
 _EMPTY = 1e-9
-_BELOW_ONE = 1.0 - 1e-12
 
 
 @dataclass(frozen=True, eq=False)
@@ -254,7 +253,9 @@ def _pieces(edges: Points) -> tuple[Points, Points, Points]:
     x0, y0, x1, y1 = np.ascontiguousarray(edges.T)
     count = len(edges)
     whole = np.arange(count, dtype=float)
-    keys = np.concatenate([whole, _crossings(x0, x1), _crossings(y0, y1), whole + _BELOW_ONE])
+    # The last t that still belongs to an edge when its number is added, however many edges there are.
+    most = 1.0 - 2 * float(np.spacing(float(count)))
+    keys = np.concatenate([whole, _crossings(x0, x1, most), _crossings(y0, y1, most), whole + most])
     keys.sort()
     edge = keys.astype(np.int64)
     t = keys - edge
@@ -271,8 +272,8 @@ def _pieces(edges: Points) -> tuple[Points, Points, Points]:
     return ((x[:-1] + x[1:]) / 2)[inner], ((y[:-1] + y[1:]) / 2)[inner], height[inner]
 
 
-def _crossings(start: Points, end: Points) -> Points:
-    """Return edge number + t (t below 1) wherever the coordinate passes a whole number."""
+def _crossings(start: Points, end: Points, most: float) -> Points:
+    """Return edge number + t (at most `most`, below 1) wherever the coordinate passes a whole number."""
     first = np.floor(np.minimum(start, end)) + 1
     counts = np.maximum(np.ceil(np.maximum(start, end)) - first, 0).astype(np.int64)
     index = np.repeat(np.arange(len(start)), counts)
@@ -280,7 +281,7 @@ def _crossings(start: Points, end: Points) -> Points:
         return np.zeros(0)
     place = np.arange(len(index)) - (np.cumsum(counts) - counts).take(index)
     t = (first.take(index) + place - start.take(index)) / (end - start).take(index)
-    return np.asarray(index + np.minimum(t, _BELOW_ONE))
+    return np.asarray(index + np.minimum(t, most))
 
 
 def _cell_sums(x_mid: Points, y_mid: Points, height: Points, box: PixelBox) -> tuple[Ints, Points, Points]:
