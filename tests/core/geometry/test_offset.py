@@ -4,10 +4,11 @@ import math
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from glasscap.core.geometry.offset import offset_polygons
+from glasscap.core.geometry.offset import offset_polygons, region_of
 from glasscap.core.geometry.polygon import total_area
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
 
@@ -101,3 +102,16 @@ def test_offsets_are_nested(one: float, other: float) -> None:
     polygon = star(100, 60, 5)
     inner, outer = (total_area(offset_polygons((polygon,), d, tolerance=1 / 512)) for d in (low, high))
     assert inner <= outer + 1e-6
+
+
+@pytest.mark.parametrize("distance", [12.0, -12.0, 3.0])
+def test_an_outline_of_very_many_points_is_moved_as_exactly(distance: float) -> None:
+    angle = np.linspace(0, 2 * math.pi, 6000, endpoint=False)
+    radius = 200 + 3 * np.sin(90 * angle) + np.random.default_rng(4).normal(0, 0.4, len(angle))
+    ragged = np.stack([radius * np.cos(angle), radius * np.sin(angle)], axis=1)
+    tolerance = 1 / 32
+    moved = region_of(offset_polygons((ragged,), distance, tolerance=tolerance))
+    along = shapely.points(shapely.get_coordinates(shapely.segmentize(moved.boundary, 0.1)))
+    away = shapely.distance(along, shapely.LinearRing(ragged))
+    # By the definition of a parallel: every point of it lies at the distance from the outline itself.
+    assert np.abs(away - abs(distance)).max() < 2.5 * tolerance

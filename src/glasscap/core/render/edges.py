@@ -18,6 +18,8 @@ from glasscap.core.shapes.rough import roughened
 
 # Sheet px: a rough edge is drawn from the same points at every output scale.
 _ROUGH_FLATNESS = 1 / 64
+# Sheet px: how far the parallels of a rough edge may be off.
+_ROUGH_OFFSET = 1 / 32
 # Windows up to this size keep whole planes: a frame of the screen is cut from them many times.
 _SMALL_WINDOW_PX = 2_000_000
 
@@ -80,7 +82,7 @@ class Edges:
         def made() -> tuple[Points, ...]:
             if distance == 0:
                 return rough_polygons(region, self.key.edge)
-            return offset_polygons(self._on_sheet(0.0), distance, tolerance=_ROUGH_FLATNESS)
+            return offset_polygons(self._on_sheet(0.0), distance, tolerance=_ROUGH_OFFSET)
 
         key = ("rough", EdgeKey(region, self.key.edge), distance)
         return self._cache.get(key, made, lambda flat: sum(p.nbytes for p in flat))
