@@ -392,6 +392,15 @@ def test_a_line_of_the_photo_gives_its_width(hand: Hand, tmp_path: Path) -> None
     assert hand.item().finishes.strokes[0].width == 8
 
 
+def test_measuring_for_a_stroke_that_has_gone_changes_nothing(placed: Hand, steps) -> None:
+    with_stroke(placed, steps)
+    steps.strokes.measure.click()
+    placed.do("undo")
+    before = placed.session.committed
+    placed.drag((60, 60), (120, 60))
+    assert placed.session.committed is before
+
+
 def test_escape_leaves_measuring(placed: Hand, steps) -> None:
     with_stroke(placed, steps)
     steps.strokes.measure.click()
@@ -655,6 +664,17 @@ def test_a_paint_takes_the_photos_place_and_a_photo_comes_back(
     steps.photo.kinds.buttons["photo"].click()
     placed.settle()
     assert placed.item().content_placement is not None
+
+
+def test_a_paint_and_its_shape_stay_one_thing(placed: Hand, steps) -> None:
+    steps.open_only("photo")
+    steps.photo.kinds.buttons["paint"].click()
+    placed.settle()
+    steps.open_only("shape")
+    before = placed.session.committed
+    assert not steps.shape.apart.isVisible()
+    placed.do("take_apart")
+    assert placed.session.committed is before
 
 
 def test_the_sheet_gets_a_backdrop(placed: Hand, steps, picture: Path) -> None:

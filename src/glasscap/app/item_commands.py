@@ -139,7 +139,7 @@ class ItemCommands(QObject):
     def take_apart(self) -> None:
         """Make photo and shape two things; the shape is selected with the photo."""
         session, item = self._session, self._session.item
-        if item is None or item.is_locked or item.shape is None or item.content is None:
+        if item is None or item.is_locked or item.shape is None or item.content_placement is None:
             return
         (shape_id,) = fresh_ids(session.job, 1)
         session.apply("Take apart", lambda job: edits.take_apart(job, item.id, shape_id))

@@ -133,7 +133,7 @@ class ShapeStep(StepBody):
         self.draw.setChecked(self._session.drawing is not None)
         self.mask_switch.setEnabled(item.content is not None and shape is not None and is_free)
         self.mask_switch.setChecked(item.is_masked and shape is not None)
-        self.apart.setVisible(item.content is not None and shape is not None)
+        self.apart.setVisible(item.content_placement is not None and shape is not None)
         self.apart.setEnabled(is_free)
         pair = joinable(job, self._session.selected)
         self.join.setVisible(item.content is None or shape is None)

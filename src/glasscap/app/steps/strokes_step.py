@@ -1,5 +1,6 @@
 """Step 4: strokes in order, each with its paint, width, place, corners and dashes."""
 
+from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
@@ -23,6 +24,7 @@ from glasscap.core.document.finishes import LONGEST, Stroke
 from glasscap.core.document.finishing import add_stroke, change_stroke, move_stroke, remove_stroke
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
+from glasscap.core.document.query import find_item
 from glasscap.editor.step_words import stroke_words
 from glasscap.editor.tools.aim import measuring
 
@@ -176,7 +178,7 @@ class StrokesStep(StepBody):
         if item is None or not self.measure.isChecked():
             self._session.set_aim(None)
         else:
-            self._session.set_aim(measuring(lambda job, width: change_stroke(job, item.id, index, width=width)))
+            self._session.set_aim(measuring(partial(_with_width, item.id, index)))
 
     def _on_add_clicked(self) -> None:
         item = self._session.item
@@ -224,3 +226,9 @@ def swatch_of(paint: Paint) -> tuple[str, ...]:
     if isinstance(paint, GradientPaint):
         return tuple(s.colour for s in paint.stops)
     return _TEXTURE_SWATCH
+
+
+def _with_width(item_id: str, index: int, job: Job, width: float) -> Job:
+    """Return the job with a stroke's width; as it is when the stroke has gone meanwhile."""
+    there = index < len(find_item(job, item_id).finishes.strokes)
+    return change_stroke(job, item_id, index, width=width) if there else job
