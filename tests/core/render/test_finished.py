@@ -140,6 +140,20 @@ def test_a_feather_inside_spills_nothing_and_outside_keeps_all() -> None:
     assert (outside.rgba[..., 3][radius_field(outside, (120.3, 99.6)) < 59] == 255).all()
 
 
+def test_a_feather_of_nothing_or_out_of_sight_shows_nothing() -> None:
+    gone = Finishes(edge=Edge(inset=80, feather=30))
+    for look, window in (
+        (gone, PixelBox(0, 0, 240, 200)),
+        (Finishes(edge=Edge(feather=8)), PixelBox(900, 0, 960, 50)),
+    ):
+        job = job_with(look)
+        for quality in ("preview", "final"):
+            plan = plan_view(job, job.sheets[0], Affine(), window, quality)
+            assert not render(plan, STORE, cache()).rgba.any()
+            frame = screen_frame(plan, STORE, cache())
+            assert frame is None or not frame.rgba.any()
+
+
 def test_the_stroke_stays_crisp_over_a_feather() -> None:
     picture = rendered(job_with(Finishes(edge=Edge(feather=30), strokes=(Stroke(6, RED, "centre"),))))
     field = radius_field(picture, (120.3, 99.6))

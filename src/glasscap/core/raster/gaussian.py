@@ -232,16 +232,28 @@ SoftEdge = SoftPlane | FineSoftPlane
 
 
 def soften_edge(
-    make: PlaneMaker, box: PixelBox, sigma: float, quality: Quality, *, is_of_pixels: bool = False
+    make: PlaneMaker,
+    box: PixelBox,
+    sigma: float,
+    quality: Quality,
+    *,
+    is_of_pixels: bool = False,
+    extent: PixelBox | None = None,
 ) -> SoftEdge:
     """Blur as `soften` does; narrow blurs of final pictures are left until they are asked for."""
     if quality == "final" and cell_size(sigma, quality) == 1:
         return FineSoftPlane(make, box, sigma, is_of_pixels=is_of_pixels)
-    return soften(make, box, sigma, quality, is_of_pixels=is_of_pixels)
+    return soften(make, box, sigma, quality, is_of_pixels=is_of_pixels, extent=extent)
 
 
 def soften(
-    make: PlaneMaker, box: PixelBox, sigma: float, quality: Quality, *, is_of_pixels: bool = False
+    make: PlaneMaker,
+    box: PixelBox,
+    sigma: float,
+    quality: Quality,
+    *,
+    is_of_pixels: bool = False,
+    extent: PixelBox | None = None,
 ) -> SoftPlane:
     """Blur what `make` draws.
 
@@ -258,6 +270,8 @@ def soften(
     is_of_pixels : bool
         Blur the pixels' coverage, as a filter of a finished picture does; else the outline itself, so that
         a straight edge is the error function of the distance to each pixel's centre.
+    extent : PixelBox, optional
+        Outside of which `make` draws nothing, px.
 
     Returns
     -------
@@ -267,6 +281,11 @@ def soften(
     far = reach(sigma) if sigma >= _NARROWEST else 1
     if quality == "preview":
         far = -(-far // _PREVIEW_STEP) * _PREVIEW_STEP
+    if extent is not None:
+        felt = PixelBox(extent.x0 - far, extent.y0 - far, extent.x1 + far, extent.y1 + far)
+        box = box.intersection(felt)
+        if box.is_empty:
+            box = PixelBox(box.x0, box.y0, box.x0, box.y0)
     cells = PixelBox(
         (box.x0 - far) // k - 1, (box.y0 - far) // k - 1, -(-(box.x1 + far) // k) + 1, -(-(box.y1 + far) // k) + 1
     )

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.document.region import Region, covers_shape, photo_quad, region_polygons
+from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, cover
@@ -102,9 +103,13 @@ class Weights:
         """Return a parallel outline's coverage, blurred."""
         key = ("soft", self.edges.key, offset, sigma, self._window, self._quality)
         make = partial(self.edges.cells, offset)
-        return self._cache.get(
-            key, lambda: soften_edge(make, self._window, sigma, self._quality), lambda s: s.nbytes
-        )
+
+        def made() -> SoftEdge:
+            flat = self.edges.polygons(offset)
+            extent = bounds(flat).rounded_out() if flat else PixelBox(0, 0, 0, 0)
+            return soften_edge(make, self._window, sigma, self._quality, extent=extent)
+
+        return self._cache.get(key, made, lambda s: s.nbytes)
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the body's alpha is fainter than `faintest`."""
@@ -169,7 +174,9 @@ class Weights:
 
     def _banded(self, box: PixelBox) -> tuple[Plane, dict[int, Plane]]:
         inner = self.edges.plane(self.innermost, box)
-        content = inner.copy() if self._keeps_inside else None
+        # A photo that fades beneath crisp strokes takes nothing from the bands.
+        is_faded = self._fade is not None and not self._part.edge.feathers_strokes
+        content = None if is_faded or not self._keeps_inside else inner.copy()
         strokes: dict[int, Plane] = {}
         for band in self.bands:
             outer = self.edges.plane(band.outer, box)
@@ -180,12 +187,14 @@ class Weights:
                     break
                 share, left = self._stroke_share(number, left, box)
                 strokes[number] = strokes[number] + share if number in strokes else share
-            if left is None:
+            if left is None or is_faded:
                 continue
             if band.is_inside and content is not None:
                 content += left
             elif not band.is_inside and not self._keeps_inside:
                 content = left if content is None else content + left
+        if is_faded:
+            return inner, strokes
         if self._keeps_inside:
             assert content is not None
             return content, strokes
@@ -209,8 +218,11 @@ class Weights:
             for number in strokes:
                 strokes[number] = strokes[number] * fade
             return content * fade
+        left: Plane | None = None
         # Shares of strokes that lie over one another add up to what they hide of the photo.
-        return fade * (1 - sum(strokes.values())) if strokes else fade
+        for share in strokes.values():
+            left = share if left is None else left + share
+        return fade if left is None else fade - fade * left
 
     def _fade_plane(self, box: PixelBox) -> Plane:
         edge = self._part.edge
