@@ -110,6 +110,7 @@ class Session(QObject):
         self._previewed = None
         self._history = self._history.applied(label, new)
         self._tell(old)
+        self._end_aim()
         return True
 
     def preview(self, job: Job) -> None:
@@ -138,6 +139,12 @@ class Session(QObject):
         self._previewed = None
         self._history = history
         self._tell(old)
+        self._end_aim()
+
+    def _end_aim(self) -> None:
+        """Let go of a tool that waits for a drag when a step has left it nothing to do."""
+        if self.aim is not None and (self.item is None or not self.aim.goes_on(self.item)):
+            self.set_aim(None)
 
     def _tell(self, old: Job) -> None:
         new = self.job

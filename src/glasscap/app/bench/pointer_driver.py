@@ -177,8 +177,6 @@ class PointerDriver:
         if edit.selected is not None:
             session.select(edit.selected)
         session.set_drawing(None)
-        if session.aim is not None and session.aim.is_once:
-            session.set_aim(None)
 
     def _scene(self) -> Scene:
         session = self._session

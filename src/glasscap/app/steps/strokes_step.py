@@ -1,6 +1,5 @@
 """Step 4: strokes in order, each with its paint, width, place, corners and dashes."""
 
-from functools import partial
 from typing import Any
 
 from msgspec.structs import replace
@@ -24,9 +23,8 @@ from glasscap.core.document.finishes import LONGEST, Stroke
 from glasscap.core.document.finishing import add_stroke, change_stroke, move_stroke, remove_stroke
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
-from glasscap.core.document.query import find_item
 from glasscap.editor.step_words import stroke_words
-from glasscap.editor.tools.aim import measuring
+from glasscap.editor.tools.aim import Aim, measuring
 
 _SIDES = (("inside", "Inside the outline"), ("centre", "On the outline"), ("outside", "Outside the outline"))
 _CAPS = (("butt", "Dashes end flat"), ("round", "Dashes end round"), ("square", "Dashes end square"))
@@ -64,6 +62,7 @@ class StrokesStep(StepBody):
         self.side = picture_choice("side", "Lies", _SIDES, lambda key: self._set("Move the stroke", side=key))
         self.joins = picture_choice("join", "Corners", JOINS, lambda key: self._set("Join the corners", join=key))
         self._joins_row = named_row("Corners", self.joins)
+        self._measuring: Aim | None = None
         self.limit = self._slider(
             NumberSpec("Limit", "", 1, 100),
             (1, 12),
@@ -146,7 +145,7 @@ class StrokesStep(StepBody):
         self.chosen = min(self.chosen, max(len(strokes) - 1, 0))
         self.strip.show_item(item)
         self.setEnabled(not item.is_locked)
-        self.measure.setChecked(self._session.aim is not None)
+        self.measure.setChecked(self._session.aim is not None and self._session.aim is self._measuring)
         self.list.show_lines([Line(stroke_words(s), swatch_of(s.paint), s.is_on) for s in strokes], self.chosen)
         for row in self._rows:
             row.setVisible(bool(strokes))
@@ -178,7 +177,8 @@ class StrokesStep(StepBody):
         if item is None or not self.measure.isChecked():
             self._session.set_aim(None)
         else:
-            self._session.set_aim(measuring(partial(_with_width, item.id, index)))
+            self._measuring = measuring(lambda job, width: change_stroke(job, item.id, index, width=width))
+            self._session.set_aim(self._measuring)
 
     def _on_add_clicked(self) -> None:
         item = self._session.item
@@ -226,9 +226,3 @@ def swatch_of(paint: Paint) -> tuple[str, ...]:
     if isinstance(paint, GradientPaint):
         return tuple(s.colour for s in paint.stops)
     return _TEXTURE_SWATCH
-
-
-def _with_width(item_id: str, index: int, job: Job, width: float) -> Job:
-    """Return the job with a stroke's width; as it is when the stroke has gone meanwhile."""
-    there = index < len(find_item(job, item_id).finishes.strokes)
-    return change_stroke(job, item_id, index, width=width) if there else job

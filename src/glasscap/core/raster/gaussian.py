@@ -240,20 +240,28 @@ def soften_edge(
     is_of_pixels: bool = False,
     extent: PixelBox | None = None,
 ) -> SoftEdge:
-    """Blur as `soften` does; narrow blurs of final pictures are left until they are asked for."""
+    """Blur as `soften` does; narrow blurs of final pictures are left until they are asked for.
+
+    Outside of `extent` (px) `make` draws nothing: where nothing is felt, nothing is blurred.
+    """
     if quality == "final" and cell_size(sigma, quality) == 1:
         return FineSoftPlane(make, box, sigma, is_of_pixels=is_of_pixels)
-    return soften(make, box, sigma, quality, is_of_pixels=is_of_pixels, extent=extent)
+    if extent is not None:
+        far = _felt(sigma, quality)
+        box = box.intersection(PixelBox(extent.x0 - far, extent.y0 - far, extent.x1 + far, extent.y1 + far))
+        if box.is_empty:
+            box = PixelBox(box.x0, box.y0, box.x0, box.y0)
+    return soften(make, box, sigma, quality, is_of_pixels=is_of_pixels)
+
+
+def _felt(sigma: float, quality: Quality) -> int:
+    """Return how far around a box is drawn, px."""
+    far = reach(sigma) if sigma >= _NARROWEST else 1
+    return -(-far // _PREVIEW_STEP) * _PREVIEW_STEP if quality == "preview" else far
 
 
 def soften(
-    make: PlaneMaker,
-    box: PixelBox,
-    sigma: float,
-    quality: Quality,
-    *,
-    is_of_pixels: bool = False,
-    extent: PixelBox | None = None,
+    make: PlaneMaker, box: PixelBox, sigma: float, quality: Quality, *, is_of_pixels: bool = False
 ) -> SoftPlane:
     """Blur what `make` draws.
 
@@ -270,22 +278,13 @@ def soften(
     is_of_pixels : bool
         Blur the pixels' coverage, as a filter of a finished picture does; else the outline itself, so that
         a straight edge is the error function of the distance to each pixel's centre.
-    extent : PixelBox, optional
-        Outside of which `make` draws nothing, px.
 
     Returns
     -------
     SoftPlane
     """
     k = cell_size(sigma, quality)
-    far = reach(sigma) if sigma >= _NARROWEST else 1
-    if quality == "preview":
-        far = -(-far // _PREVIEW_STEP) * _PREVIEW_STEP
-    if extent is not None:
-        felt = PixelBox(extent.x0 - far, extent.y0 - far, extent.x1 + far, extent.y1 + far)
-        box = box.intersection(felt)
-        if box.is_empty:
-            box = PixelBox(box.x0, box.y0, box.x0, box.y0)
+    far = _felt(sigma, quality)
     cells = PixelBox(
         (box.x0 - far) // k - 1, (box.y0 - far) // k - 1, -(-(box.x1 + far) // k) + 1, -(-(box.y1 + far) // k) + 1
     )

@@ -1,6 +1,7 @@
 """Highlight and shade of a slope along the edge, as planes."""
 
 import math
+from collections.abc import Iterator
 
 import cv2
 import numpy as np
@@ -14,7 +15,7 @@ from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.render.planar import Planar, Plane, add_colour, lay_tint
 
 
 class BevelPlanes:
@@ -28,17 +29,11 @@ class BevelPlanes:
         self, part: Part, bevel: Bevel, edges: Edges, outermost: OffsetKey, window: PixelBox, cache: ValueCache
     ) -> None:
         self._part, self._bevel = part, bevel
-        self._is_inner = bevel.side == "inner"
-        base = outermost
-        key = ("bevel", edges.key, base, bevel, window)
+        self.is_inner = bevel.side == "inner"
+        key = ("bevel", edges.key, outermost, bevel, window)
         self._planes: tuple[SoftPlane, SoftPlane] = cache.get(
-            key, lambda: self._made(edges, base, window), lambda p: p[0].nbytes + p[1].nbytes
+            key, lambda: self._made(edges, outermost, window), lambda p: p[0].nbytes + p[1].nbytes
         )
-
-    @property
-    def is_inner(self) -> bool:
-        """Whether it lies on the body."""
-        return self._is_inner
 
     def _made(self, edges: Edges, base: OffsetKey, window: PixelBox) -> tuple[SoftPlane, SoftPlane]:
         scale, bevel = self._part.scale, self._bevel
@@ -66,24 +61,20 @@ class BevelPlanes:
 
     def light(self, planes: Planar, box: PixelBox) -> None:
         """Lay highlight and shade over premultiplied planes without changing their alpha, in place."""
-        for soft, colour in zip(self._planes, (self._bevel.highlight, self._bevel.shade), strict=True):
-            red, green, blue, alpha = rgba_of(colour)
-            plane = soft.band(box) * np.float32(alpha / 255)
-            share = plane * (planes[3] * np.float32(1 / 255))
-            rest = 1 - plane
-            for channel, level in enumerate((red, green, blue)):
-                planes[channel] *= rest
-                planes[channel] += share * np.float32(level)
+        for plane, colour in self._tints(box):
+            lay_tint(planes, plane, colour)
 
     def beneath(self, box: PixelBox) -> Planar:
         """Return an outer bevel's own premultiplied planes."""
         out = np.zeros((4, box.height, box.width), np.float32)
+        for plane, colour in self._tints(box):
+            add_colour(out, plane, (*colour, 255.0))
+        return out
+
+    def _tints(self, box: PixelBox) -> Iterator[tuple[Plane, tuple[float, float, float]]]:
         for soft, colour in zip(self._planes, (self._bevel.highlight, self._bevel.shade), strict=True):
             red, green, blue, alpha = rgba_of(colour)
-            plane = soft.band(box) * np.float32(alpha / 255)
-            for channel, level in enumerate((red, green, blue, 255.0)):
-                out[channel] += plane * np.float32(level)
-        return out
+            yield np.asarray(soft.band(box) * np.float32(alpha / 255), np.float32), (red, green, blue)
 
 
 def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) -> tuple[Plane, Plane]:

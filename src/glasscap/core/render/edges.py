@@ -3,7 +3,7 @@
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, replace
 
-from glasscap.core.document.finishes import Edge, Rough
+from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
 from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, transform
@@ -57,7 +57,7 @@ class Edges:
         )
 
     def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
-        if _rough_of(self.key.edge) is not None:
+        if self.key.edge.rough is not None:
             region = self.key.region
             on_sheet = self._on_sheet(round(offset.distance / _scale(region), 9))
             return tuple(transform(p, region.sheet_to_output) for p in on_sheet)
@@ -81,7 +81,7 @@ class Edges:
 
         def made() -> tuple[Points, ...]:
             if distance == 0:
-                return rough_polygons(region, self.key.edge)
+                return _rough_polygons(region, self.key.edge)
             return offset_polygons(self._on_sheet(0.0), distance, tolerance=_ROUGH_OFFSET)
 
         key = ("rough", EdgeKey(region, self.key.edge), distance)
@@ -129,11 +129,10 @@ def outline_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
     return _inset(region, edge, _scale(region), FLATNESS)
 
 
-def rough_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
+def _rough_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
     """Return a region's outline inset and roughened; the region's output px are sheet px."""
-    flat, rough = _inset(region, edge, 1.0, _ROUGH_FLATNESS), _rough_of(edge)
-    if rough is None:
-        return flat
+    flat, rough = _inset(region, edge, 1.0, _ROUGH_FLATNESS), edge.rough
+    assert rough is not None
     return roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed)
 
 
@@ -146,11 +145,6 @@ def _region_on_sheet(region: Region) -> Region:
     if region.shape is not None:
         photo_to_sheet = region.photo_to_output
     return replace(region, sheet_to_output=Affine(), photo_to_output=photo_to_sheet)
-
-
-def _rough_of(edge: Edge) -> Rough | None:
-    rough = edge.rough
-    return rough if rough is not None and rough.is_on and rough.amount > 0 else None
 
 
 def _inset(region: Region, edge: Edge, scale: float, tolerance: float) -> tuple[Points, ...]:

@@ -21,7 +21,7 @@ from glasscap.core.render.bounds import outer_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Planar, Plane, add_colour
+from glasscap.core.render.planar import Planar, Plane, add_colour, lay_tint
 from glasscap.core.render.silhouette import Terms, finer_cells, grown, shrunk, silhouette_terms
 
 # The alpha of a part's body in a box of cells, 0 to 1.
@@ -66,13 +66,7 @@ class Cast:
 
     def tint(self, planes: Planar, box: PixelBox) -> None:
         """Lay the colour over premultiplied planes without changing their alpha, in place."""
-        plane = self._plane(box)
-        rest = 1 - plane
-        share = plane * (planes[3] * np.float32(1 / 255))
-        for channel, level in enumerate(self.colour):
-            planes[channel] *= rest
-            if level:
-                planes[channel] += share * np.float32(level)
+        lay_tint(planes, self._plane(box), self.colour)
 
 
 def casts_of(

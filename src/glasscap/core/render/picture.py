@@ -16,7 +16,7 @@ from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan
-from glasscap.core.render.planar import Straight
+from glasscap.core.render.planar import STRAIGHT
 from glasscap.core.render.spans import write_spans
 from glasscap.core.render.weights import region_coverage
 
@@ -81,7 +81,7 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     for y0 in range(box.y0, box.y1, _FINE_ROWS):
         check()
         band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
-        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, Straight)
+        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, STRAIGHT)
     return Picture(out, box.x0, box.y0)
 
 
@@ -94,7 +94,7 @@ def _seen_box(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
 
     def seen(strip: PixelBox, axis: int) -> np.ndarray:
         out = np.zeros((strip.height, strip.width, 4), np.uint8)
-        write_spans(out, strip, parts, Straight)
+        write_spans(out, strip, parts, STRAIGHT)
         return np.asarray((out[..., 3] > 0).any(axis=axis))
 
     box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)

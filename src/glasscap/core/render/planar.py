@@ -1,7 +1,7 @@
 """Premultiplied pixels as four float planes: red, green, blue, alpha, each 0 to 255."""
 
-from collections.abc import Sequence
-from typing import Protocol
+from collections.abc import Callable, Sequence
+from typing import NamedTuple
 
 import cv2
 import numpy as np
@@ -50,47 +50,6 @@ def lay_under(top: Planar, below: Planar) -> None:
         top[channel] += below[channel] * rest
 
 
-class Writing(Protocol):
-    """How premultiplied planes become the bytes wanted."""
-
-    def planes(self, planes: Planar) -> Bytes:
-        """Return uint8 RGBA, shape (h, w, 4)."""
-
-    def tint(self, alpha: Plane, colour: Sequence[float]) -> Bytes:
-        """Return one colour (0 to 255) at an alpha (0 to 255), as `planes` of the same would."""
-
-
-class Premultiplied:
-    """Premultiplied bytes, for the screen."""
-
-    @staticmethod
-    def planes(planes: Planar) -> Bytes:
-        """Return uint8 RGBA, shape (h, w, 4)."""
-        return premultiplied_bytes(planes)
-
-    @staticmethod
-    def tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
-        """Return one colour (0 to 255) at an alpha (0 to 255)."""
-        levels = [cv2.convertScaleAbs(alpha, alpha=level / 255) for level in (*colour, 255)]
-        return np.asarray(cv2.merge(levels))
-
-
-class Straight:
-    """Straight bytes, for files."""
-
-    @staticmethod
-    def planes(planes: Planar) -> Bytes:
-        """Return uint8 RGBA, shape (h, w, 4)."""
-        return straight_bytes(planes)
-
-    @staticmethod
-    def tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
-        """Return one colour (0 to 255) at an alpha (0 to 255)."""
-        opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=_HALF_UP))
-        shown = [np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) for level in colour]
-        return np.asarray(cv2.merge([*shown, opacity]))
-
-
 def premultiplied_bytes(planes: Planar) -> Bytes:
     """Return planes as premultiplied uint8 RGBA, shape (h, w, 4)."""
     return np.asarray(cv2.merge([cv2.convertScaleAbs(plane) for plane in planes]))
@@ -103,6 +62,38 @@ def straight_bytes(planes: Planar) -> Bytes:
     factor *= alpha >= np.float32(0.5)
     colours = [cv2.multiply(plane, factor, dtype=cv2.CV_8U) for plane in planes[:3]]
     return np.asarray(cv2.merge([*colours, cv2.convertScaleAbs(alpha, alpha=_HALF_UP)]))
+
+
+class Writing(NamedTuple):
+    """How premultiplied planes become uint8 RGBA, and how one colour at an alpha does (both 0 to 255)."""
+
+    planes: Callable[[Planar], Bytes]
+    tint: Callable[[Plane, Sequence[float]], Bytes]
+
+
+def _premultiplied_tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
+    return np.asarray(cv2.merge([cv2.convertScaleAbs(alpha, alpha=level / 255) for level in (*colour, 255)]))
+
+
+def _straight_tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
+    opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=_HALF_UP))
+    shown = [np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) for level in colour]
+    return np.asarray(cv2.merge([*shown, opacity]))
+
+
+# Bytes for the screen, and for files.
+PREMULTIPLIED = Writing(premultiplied_bytes, _premultiplied_tint)
+STRAIGHT = Writing(straight_bytes, _straight_tint)
+
+
+def lay_tint(planes: Planar, share: Plane, colour: Sequence[float]) -> None:
+    """Lay a colour over premultiplied planes without changing their alpha, `share` of each pixel, in place."""
+    rest = 1 - share
+    seen = share * (planes[3] * np.float32(1 / 255))
+    for channel, level in enumerate(colour):
+        planes[channel] *= rest
+        if level:
+            planes[channel] += seen * np.float32(level)
 
 
 def add_colour(planes: Planar, weight: Plane, colour: Sequence[float]) -> None:

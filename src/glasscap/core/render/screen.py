@@ -23,7 +23,7 @@ from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan
-from glasscap.core.render.planar import Premultiplied
+from glasscap.core.render.planar import PREMULTIPLIED
 from glasscap.core.render.spans import write_spans
 
 # Rows at a time with finishes.
@@ -129,7 +129,7 @@ def _finished_top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource
     out = np.zeros((box.height, box.width, 4), np.uint8)
     for y0 in range(box.y0, box.y1, _FINE_ROWS):
         band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
-        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, prepared, Premultiplied)
+        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, prepared, PREMULTIPLIED)
     cache.put(key, (stamp, out), out.nbytes)
     return out
 

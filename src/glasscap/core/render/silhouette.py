@@ -6,7 +6,7 @@ from dataclasses import replace
 import cv2
 import numpy as np
 
-from glasscap.core.document.region import Region, covers_shape
+from glasscap.core.document.region import covers_shape
 from glasscap.core.geometry.types import Affine
 from glasscap.core.render.bands import OffsetKey, bands_of, solid_spans
 from glasscap.core.render.bounds import outer_reach
@@ -27,12 +27,10 @@ def finer_cells(k: float, sigma: float) -> int:
 def shrunk(part: Part, change: Affine) -> Part:
     """Return a part under a further map of the output."""
     region = part.region
-    moved = Region(
-        change.after(region.photo_to_output),
-        region.photo_size,
-        region.shape,
-        region.placement,
-        change.after(region.sheet_to_output),
+    moved = replace(
+        region,
+        photo_to_output=change.after(region.photo_to_output),
+        sheet_to_output=change.after(region.sheet_to_output),
     )
     return replace(part, region=moved)
 

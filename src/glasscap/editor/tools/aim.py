@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from glasscap.core.document.model import Item
 from glasscap.core.raster.pixels import Bytes
 from glasscap.editor.tools.measure import Take, measure_line
 from glasscap.editor.tools.place_mask import place_mask
@@ -14,12 +15,12 @@ class Aim:
     """A tool that waits for a drag.
 
     `begin(scene, press, pixels)` gets the selected photo's pixels where they are at hand; `words` say what a
-    drag does; `is_once`: one drag ends it.
+    drag does; `goes_on(item)` tells after every step whether it still serves the item as it is now.
     """
 
     begin: Callable[[Scene, PointerEvent, Bytes | None], Tool]
     words: str
-    is_once: bool
+    goes_on: Callable[[Item], bool]
 
 
 def measuring(take: Take) -> Aim:
@@ -27,12 +28,12 @@ def measuring(take: Take) -> Aim:
     return Aim(
         lambda scene, press, pixels: measure_line(scene, press, take, pixels),
         "Drag across a line in the photo · its width becomes the stroke's · Escape leaves",
-        is_once=True,
+        goes_on=lambda item: False,
     )
 
 
 PLACING_MASK = Aim(
     lambda scene, press, _: place_mask(scene, press),
     "Drag moves the mask · Shift sizes it · Alt turns it · Escape leaves",
-    is_once=False,
+    goes_on=lambda item: item.finishes.edge.mask is not None,
 )
