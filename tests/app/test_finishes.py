@@ -188,6 +188,9 @@ def test_a_mask_is_placed_on_the_bench(placed: Hand, steps, picture: Path) -> No
     assert finishes(placed).edge.mask == before
     placed.key(Qt.Key.Key_Escape)
     assert placed.session.aim is None and not steps.edge.mask_placing.isChecked()
+    steps.edge.mask_placing.click()
+    steps.edge.mask_gone.click()
+    assert placed.session.aim is None and "mask" not in placed.bench.words
 
 
 def test_a_mask_that_is_no_picture_is_said_and_changes_nothing(placed: Hand, steps, picture: Path) -> None:
@@ -396,6 +399,7 @@ def test_measuring_for_a_stroke_that_has_gone_changes_nothing(placed: Hand, step
     with_stroke(placed, steps)
     steps.strokes.measure.click()
     placed.do("undo")
+    assert placed.session.aim is None
     before = placed.session.committed
     placed.drag((60, 60), (120, 60))
     assert placed.session.committed is before

@@ -7,6 +7,7 @@ from glasscap.core.document.finishes import Edge, Finishes, PictureMask
 from glasscap.core.document.model import Job, library_shape
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_item
+from glasscap.editor.handles import photo_frame
 from glasscap.editor.tools.place_mask import mask_frame, place_mask
 from glasscap.editor.tools.pointer import PointerEvent, Scene
 from tests.samples import photo_job, png_photo
@@ -39,11 +40,21 @@ def dragged(job: Job, start: tuple[float, float], end: tuple[float, float], **ke
 
 def test_a_mask_covers_the_frame_or_is_stretched_to_it() -> None:
     covering = masked_job({})
-    frame = mask_frame(covering, covering.sheets[0].items[0])
+    frame = mask_frame(covering, covering.sheets[0], covering.sheets[0].items[0])
     assert frame.point(-1, -1) == pytest.approx((70, 30)) and frame.point(1, 1) == pytest.approx((170, 130))
     stretched = masked_job({"is_stretched": True, "x": 0.1})
-    frame = mask_frame(stretched, stretched.sheets[0].items[0])
+    frame = mask_frame(stretched, stretched.sheets[0], stretched.sheets[0].items[0])
     assert frame.point(-1, -1) == pytest.approx((80, 55)) and frame.point(1, 1) == pytest.approx((180, 105))
+
+
+def test_a_turned_hole_and_a_bare_photo_have_masks_of_their_own_frame() -> None:
+    hole = masked_job({"is_stretched": True}, rotation=30)
+    item = hole.sheets[0].items[0]
+    turned = mask_frame(hole, hole.sheets[0], replace(item, shape=replace(item.shape, keeps="outside")))
+    assert turned.point(1, 1) == pytest.approx(item.shape_placement.to_sheet.apply(50, 25))
+    bare = mask_frame(hole, hole.sheets[0], replace(item, is_masked=False))
+    photo = photo_frame(item, hole.photos[0])
+    assert all(bare.point(u, v) == pytest.approx(photo.point(u, v)) for u, v in ((-1, -1), (1, -1), (1, 1)))
 
 
 def test_a_mask_moves_in_the_turned_frame_of_its_shape() -> None:

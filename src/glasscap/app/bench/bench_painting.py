@@ -121,7 +121,7 @@ class BenchPainting:
                 centre = path.boundingRect().center()
                 overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
         if is_selected and session.aim is PLACING_MASK:
-            mask = mask_frame(session.job, item)
+            mask = mask_frame(session.job, session.sheet, item)
             if mask is not None:
                 overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
         elif is_selected and len(session.selected) == 1 and not session.drawing:

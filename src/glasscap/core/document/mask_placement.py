@@ -1,14 +1,24 @@
-"""Where a picture mask lies within the frame of its shape."""
+"""Where a picture mask lies: within the frame of its shape, or of the photo where no shape masks it."""
 
 from glasscap.core.document.finishes import PictureMask
+from glasscap.core.document.region import Region
 from glasscap.core.geometry.types import Affine
 
 
-def mask_to_frame(mask: PictureMask, frame: tuple[float, float], picture: tuple[int, int]) -> Affine:
-    """Return the map from a mask picture's centred px to the centred units of a frame of that size."""
-    width, height = frame
+def masked_frame(region: Region) -> tuple[Affine, float, float]:
+    """Return the map from the frame's own centred units to output px, and its size in them."""
+    placement = region.placement
+    if region.shape is not None and placement is not None:
+        return region.sheet_to_output.after(placement.to_sheet), placement.width, placement.height
+    width, height = region.photo_size
+    return region.photo_to_output.after(Affine.translation(width / 2, height / 2)), width, height
+
+
+def mask_to_output(mask: PictureMask, region: Region, picture: tuple[int, int]) -> Affine:
+    """Return the map from a mask picture's centred px to output px."""
+    to_output, width, height = masked_frame(region)
     across, down = width / picture[0], height / picture[1]
     if not mask.is_stretched:
         across = down = max(across, down)
     placed = Affine.translation(mask.x * width, mask.y * height).after(Affine.rotation(mask.rotation))
-    return placed.after(Affine.scaling(across * mask.size, down * mask.size))
+    return to_output.after(placed).after(Affine.scaling(across * mask.size, down * mask.size))

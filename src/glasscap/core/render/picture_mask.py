@@ -3,12 +3,11 @@
 import numpy as np
 
 from glasscap.core.document.finishes import PictureMask
-from glasscap.core.document.mask_placement import mask_to_frame
+from glasscap.core.document.mask_placement import mask_to_output
 from glasscap.core.document.region import photo_quad
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.resample import Quality, sample
-from glasscap.core.render.content import content_frame
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Plane, planar_of
@@ -24,11 +23,9 @@ class MaskPlane:
         photo = part.picture(mask.sha256)
         assert photo is not None
         self._mask, self._quality, self._pyramid = mask, quality, photos.pyramid(photo)
-        frame = content_frame(part)
         size = (photo.width, photo.height)
-        placed = mask_to_frame(mask, (frame.width, frame.height), size)
         centred = Affine.translation(-photo.width / 2, -photo.height / 2)
-        self._to_output = frame.to_output.after(placed).after(centred)
+        self._to_output = mask_to_output(mask, part.region, size).after(centred)
         self._quad = photo_quad(self._to_output, size)
 
     def plane(self, box: PixelBox) -> Plane:

@@ -6,11 +6,12 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishes import LARGEST_MASK, SMALLEST_MASK, PictureMask
 from glasscap.core.document.finishing import change_edge
-from glasscap.core.document.mask_placement import mask_to_frame
-from glasscap.core.document.model import Item, Job, PhotoRecord
+from glasscap.core.document.mask_placement import mask_to_output, masked_frame
+from glasscap.core.document.model import Item, Job, Sheet
 from glasscap.core.document.query import photo_of, photo_record
-from glasscap.core.geometry.types import normal_degrees
-from glasscap.editor.handles import Frame, photo_frame, shape_frame
+from glasscap.core.document.region import Region, cutout_region
+from glasscap.core.geometry.types import Affine, normal_degrees
+from glasscap.editor.handles import Frame
 from glasscap.editor.numbers import format_number
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
 
@@ -19,9 +20,10 @@ _NEAREST = 1e-6
 
 def place_mask(scene: Scene, press: PointerEvent) -> Tool:
     """Move, size or turn the mask of the item selected last; nothing without one."""
-    mask, frame = scene.item.finishes.edge.mask, _masked_frame(scene.item, scene.photo)
-    if mask is None or frame is None or scene.item.is_locked:
+    mask, region = scene.item.finishes.edge.mask, _region(scene.job, scene.sheet, scene.item)
+    if mask is None or region is None or scene.item.is_locked:
         return None
+    frame = Frame(*masked_frame(region))
     shown, event, step = Shown(scene.job), press, None
     while True:
         if (event.x, event.y) != (press.x, press.y):
@@ -32,18 +34,20 @@ def place_mask(scene: Scene, press: PointerEvent) -> Tool:
         event = yield shown
 
 
-def mask_frame(job: Job, item: Item) -> Frame | None:
+def mask_frame(job: Job, sheet: Sheet, item: Item) -> Frame | None:
     """Return the frame of an item's picture mask, or None without one."""
-    mask, frame = item.finishes.edge.mask, _masked_frame(item, photo_of(job, item))
-    if mask is None or frame is None:
+    mask, region = item.finishes.edge.mask, _region(job, sheet, item)
+    if mask is None or region is None:
         return None
     picture = photo_record(job, mask.sha256)
-    to_frame = mask_to_frame(mask, (frame.width, frame.height), (picture.width, picture.height))
-    return Frame(frame.to_sheet.after(to_frame), picture.width, picture.height)
+    size = (picture.width, picture.height)
+    return Frame(mask_to_output(mask, region, size), *size)
 
 
-def _masked_frame(item: Item, photo: PhotoRecord | None) -> Frame | None:
-    return shape_frame(item) or (None if photo is None else photo_frame(item, photo))
+def _region(job: Job, sheet: Sheet, item: Item) -> Region | None:
+    photo = photo_of(job, item)
+    size = None if photo is None else (photo.width, photo.height)
+    return cutout_region(item, size, (sheet.width, sheet.height), Affine())
 
 
 def _placed(
