@@ -28,7 +28,7 @@ from PIL import Image
 from bench_tools import ROOT, SIDE, Figure, circle_job, compare, photo_24mp, timed
 from finish_benchmarks import finish_figures, slider_figures
 from glasscap.app.memory import keep_freed_memory
-from glasscap.core.document.model import Job, library_shape
+from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import shape_polygons
 from glasscap.core.formats.photo import read_draft, read_photo
@@ -39,6 +39,7 @@ from glasscap.core.raster.coverage import cover
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_cutout
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
 

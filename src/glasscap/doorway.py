@@ -16,7 +16,7 @@ from msgspec.structs import replace
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.intake import job_of_photos
-from glasscap.core.document.model import Cutout, Job, Keeps, PhotoContent, library_shape
+from glasscap.core.document.model import Cutout, Job, PhotoContent
 from glasscap.core.document.paint import Paint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_sheet, items_of
@@ -28,6 +28,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import Crop, on_backdrop, plan_cutout, plan_sheet
+from glasscap.core.shapes.kinds import Keeps, library_shape
 from glasscap.core.shapes.library.table import find_shape
 from glasscap.files.jobs import OpenedJob, new_store, open_job
 from glasscap.files.photos import photo_from_bytes

@@ -14,7 +14,6 @@ from glasscap.app.main import make_application
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 from glasscap.app.theme.icons import app_icon, icon
-from glasscap.app.widgets.shape_icon import shape_icon
 from glasscap.core.document.model import Item
 from glasscap.core.document.query import items_of
 from tests.samples import png_photo
@@ -27,7 +26,7 @@ def qapp() -> Iterator[QApplication]:
     app = make_application()
     yield app
     QApplication.clipboard().clear()
-    for cached in (icon, app_icon, shape_icon):
+    for cached in (icon, app_icon):
         cached.cache_clear()
     app.shutdown()
 

@@ -15,8 +15,8 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
 from glasscap import doorway
 from glasscap.app.theme import style
-from glasscap.core.document.model import ParametricShape
 from glasscap.core.formats.job import write_job
+from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, incoming
 from tests.samples import noise_rgba, png_photo, read_pixels
@@ -426,19 +426,19 @@ def test_arrows_and_sliders_step(placed: Hand) -> None:
 
 def test_kinds_corners_and_hole(placed: Hand) -> None:
     shape = placed.studio.workbench.steps.shape
-    shape.kinds.buttons["rectangle"].click()
+    placed.studio.workbench.library.grid.chosen.emit("rectangle")
     assert placed.item().shape.name == "rectangle"
     placed.settle()
-    placed.type(shape.corners.all, "30")
+    placed.type(shape.params.corners.all, "30")
     assert {v for _, v in placed.item().shape.params} == {30}
     placed.settle()
-    shape.corners.each.click()
-    placed.type(shape.corners.fields[2], "0")
+    shape.params.corners.each.click()
+    placed.type(shape.params.corners.fields[2], "0")
     assert dict(placed.item().shape.params)["corner_br"] == 0
     shape.keeps.buttons["outside"].click()
     assert placed.item().shape.keeps == "outside"
-    shape.kinds.buttons["circle"].click()
-    assert placed.item().shape == ParametricShape("circle", (), "outside")
+    placed.studio.workbench.library.grid.chosen.emit("circle")
+    assert placed.item().shape == ParametricShape("circle", keeps="outside")
     for _ in range(5):
         placed.do("undo")
     assert placed.item().shape == ParametricShape("circle")

@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from glasscap.core.document import edits
-from glasscap.core.document.model import library_shape
 from glasscap.core.document.query import find_item
 from glasscap.core.geometry.types import Box
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.handles import handles_for
 from glasscap.editor.picking import handle_at, item_at
 from glasscap.editor.snapping import Lines, snap_box, snap_lines

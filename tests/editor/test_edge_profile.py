@@ -61,7 +61,7 @@ def test_the_zoom_holds_all_marks_and_is_one_to_sixteen() -> None:
 
 @pytest.mark.parametrize("shape", ["circle", "ellipse", "rectangle"])
 def test_the_strip_shows_photo_stroke_gap_and_stroke_in_their_widths(shape: str) -> None:
-    from glasscap.core.document.model import library_shape
+    from glasscap.core.shapes.kinds import library_shape
 
     finishes = Finishes(strokes=(Stroke(8, ColourPaint("#ff0000")), Stroke(4, ColourPaint("#00ff00"), gap=12)))
     job = job_with(finishes, shape=library_shape(shape))

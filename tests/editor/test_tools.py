@@ -5,9 +5,10 @@ from msgspec.structs import replace
 
 from glasscap.core.document import edits
 from glasscap.core.document.grips import Grip
-from glasscap.core.document.model import Job, Sheet, library_shape
+from glasscap.core.document.model import Job, Sheet
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_item
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.handles import handles_for
 from glasscap.editor.tools.draw_shape import draw_shape
 from glasscap.editor.tools.move import move

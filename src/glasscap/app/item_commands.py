@@ -12,6 +12,7 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.placing import cover_items
 from glasscap.core.document.query import find_item, fresh_ids, locate
 from glasscap.core.errors import GlassCapError
+from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.editor.clipboard import MIME, copied, items_in, pasted
 
 _DUPLICATE_OFFSET = 24.0
@@ -102,7 +103,7 @@ class ItemCommands(QObject):
         if item is not None and item.is_locked:
             self.said.emit(f"{item.name} is locked; unlock it first")
             return
-        kind = item.shape.name if item is not None and item.shape is not None else "circle"
+        kind = item.shape.name if item is not None and isinstance(item.shape, ParametricShape) else "circle"
         session.set_drawing(None if session.drawing else kind)
 
     def duplicate(self) -> None:

@@ -38,6 +38,8 @@ class Session(QObject):
         self.grip: Grip = "together"
         self.drawing: str | None = None
         self.aim: Aim | None = None
+        self.is_library_open = False
+        self.corner: int | None = None
         self.is_wire = False
         self.is_finishing = False
         self.is_snapping = True
@@ -170,7 +172,7 @@ class Session(QObject):
         if chosen:
             self.sheet_id = locate(self.job, chosen[-1])[0].id
         if chosen != self.selected:
-            self.selected, self.aim = chosen, None
+            self.selected, self.aim, self.corner = chosen, None, None
             self.view_changed.emit()
 
     def toggle_selected(self, item_id: str) -> None:
@@ -205,6 +207,20 @@ class Session(QObject):
         if aim is not None:
             self.drawing = None
         self.view_changed.emit()
+
+    def set_library(self, is_open: bool) -> None:
+        """Show the shape library over the bench, or put it away."""
+        if is_open != self.is_library_open:
+            self.is_library_open = is_open
+            if is_open:
+                self.drawing = self.aim = None
+            self.view_changed.emit()
+
+    def choose_corner(self, corner: int | None) -> None:
+        """Choose the corner that is rounded by number; None for all."""
+        if corner != self.corner:
+            self.corner = corner
+            self.view_changed.emit()
 
     def set_look(self, *, is_wire: bool | None = None, is_snapping: bool | None = None) -> None:
         """Switch the wire view or snapping."""

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, Q
 from glasscap.app.bench.bench import Bench
 from glasscap.app.bench.grip_bar import GripBar
 from glasscap.app.export.export_view import ExportView
+from glasscap.app.library.library_panel import LibraryPanel
 from glasscap.app.proof.proof_panel import ProofPanel
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -29,6 +30,7 @@ class Parts:
     proof: ProofPanel
     tray: Tray
     export: ExportView
+    service: RenderService
 
 
 def make_parts(session: Session, service: RenderService) -> Generator[None, None, Parts]:
@@ -39,7 +41,7 @@ def make_parts(session: Session, service: RenderService) -> Generator[None, None
     yield
     tray, export = Tray(session, service), ExportView(session, service)
     yield
-    return Parts(steps, bench, proof, tray, export)
+    return Parts(steps, bench, proof, tray, export, service)
 
 
 class Workbench(QWidget):
@@ -51,6 +53,7 @@ class Workbench(QWidget):
         self.steps, self.bench, self.proof = parts.steps, parts.bench, parts.proof
         self.tray, self.export = parts.tray, parts.export
         self.bar = GripBar(session, self.bench)
+        self.library = LibraryPanel(session, parts.service, self.bench)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -100,6 +103,7 @@ class Workbench(QWidget):
         """Keep the grip bar in its place."""
         if watched is self.bench and isinstance(event, QResizeEvent):
             self.bar.place()
+            self.library.place()
         return False
 
     def _show_item_menu(self, at: QPoint) -> None:

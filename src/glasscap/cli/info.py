@@ -9,6 +9,7 @@ from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.query import photo_of
 from glasscap.core.formats.job import ENDING
 from glasscap.core.formats.photo import photo_facts
+from glasscap.core.shapes.outlines import shape_name
 from glasscap.files.jobs import open_job
 
 HELP = "tell what a job or a photo holds"
@@ -74,7 +75,7 @@ def _cutout_facts(job: Job, cutout: Cutout) -> dict[str, object]:
     return {
         "name": cutout.name,
         "photo": photo and photo.name,
-        "shape": cutout.shape and cutout.shape.name,
+        "shape": cutout.shape and shape_name(cutout.shape),
         "box": box,
         "is_hidden": cutout.is_hidden,
     }

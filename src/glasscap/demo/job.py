@@ -15,11 +15,12 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord, Shape, Sheet, library_shape
+from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.photos import PhotoStore
+from glasscap.core.shapes.kinds import Shape, library_shape
 from glasscap.files.jobs import new_store
 from glasscap.files.photos import photo_from_bytes
 

@@ -12,7 +12,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Bevel, Finishes, Lights, Shadow
-from glasscap.core.document.model import Cutout, Job, library_shape
+from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import locate, photo_of
 from glasscap.core.document.region import cutout_region
@@ -23,6 +23,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import outline_polygons
 from glasscap.core.render.plan import Plan, part_of
 from glasscap.core.render.screen import Frame, screen_frame
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import ScreenPhotos
 
 LEAST_ZOOM, MOST_ZOOM = 1.0, 16.0

@@ -6,7 +6,7 @@ from typing import Literal
 from glasscap.core.document.grips import Grip, held
 from glasscap.core.document.model import Cutout, PhotoRecord
 from glasscap.core.geometry.types import Affine
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.outlines import has_equal_sides
 
 HandleKind = Literal["corner", "side", "turn"]
 
@@ -77,7 +77,11 @@ def handles_for(cutout: Cutout, photo: PhotoRecord | None, grip: Grip, reach: fl
     spots: list[tuple[HandleKind, float, float]] = [("corner", u, v) for u, v in _CORNERS]
     if really == "shape" and cutout.shape is not None:
         sides: list[tuple[HandleKind, float, float]] = [("side", u, v) for u, v in _SIDES]
-        spots = sides if find_shape(cutout.shape.name).has_equal_sides else [*spots, *sides]
+        is_held = cutout.shape_placement is not None and cutout.shape_placement.keeps_ratio
+        if has_equal_sides(cutout.shape):
+            spots = sides
+        elif not is_held:
+            spots += sides
     found = [Handle(kind, really, u, v, *frame.point(u, v)) for kind, u, v in spots]
     x, y = _beyond_top(frame, reach)
     return (*found, Handle("turn", really, 0.0, -1.0, x, y))

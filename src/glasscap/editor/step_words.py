@@ -6,7 +6,7 @@ from glasscap.core.document.finishes import Bevel, Finishes, Glow, Lights, Shado
 from glasscap.core.document.model import Cutout, Job, PaintContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.core.document.query import photo_of
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.outlines import has_equal_sides, shape_label
 from glasscap.editor.numbers import format_number
 
 LIGHT_KINDS = {
@@ -36,10 +36,10 @@ def shape_words(item: Cutout) -> str:
     if shape is None or placement is None:
         return "none"
     width, height = format_number(placement.width), format_number(placement.height)
-    size = width if find_shape(shape.name).has_equal_sides else f"{width} × {height}"
+    size = width if has_equal_sides(shape) else f"{width} × {height}"
     off = "" if item.is_masked else ", mask off"
     hole = " hole" if shape.keeps == "outside" else ""
-    return f"{find_shape(shape.name).label}{hole}, {size} px{off}"
+    return f"{shape_label(shape)}{hole}, {size} px{off}"
 
 
 def edge_words(finishes: Finishes) -> str:

@@ -3,9 +3,10 @@
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout, Job, library_shape
+from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Similarity
+from glasscap.core.shapes.kinds import library_shape
 from tests.samples import photo_job, png_photo
 
 JOB, STORE = photo_job(png_photo(seed=1), png_photo(120, 120, seed=2), png_photo(90, 160, seed=3))

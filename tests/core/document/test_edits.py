@@ -9,10 +9,11 @@ from glasscap.core.document import edits
 from glasscap.core.document.cover import bare_share
 from glasscap.core.document.fit import largest_centred, plain_name, sheet_for_photos
 from glasscap.core.document.history import History
-from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet, library_shape
+from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import find_item, fresh_name, locate, photo_of
 from glasscap.core.errors import JobFileError, PlacementError, ShapeError
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.files.photos import photo_from_bytes
 from tests.core.document.strategies import JOB
 from tests.samples import photo_job, png_photo

@@ -21,12 +21,13 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Cutout, Job, Sheet, library_shape
+from glasscap.core.document.model import Cutout, Job, Sheet
 from glasscap.core.document.mounts import mount_frame
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint, colour_of, rgba_of
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.errors import FinishError, JobFileError
 from glasscap.core.formats.job import decode_job, encode_job
+from glasscap.core.shapes.kinds import library_shape
 from tests.core.document.strategies import JOB
 
 KEY = JOB.sheets[0].items[0].id

@@ -8,12 +8,13 @@ from glasscap.core.document.cover import bare_share, covered
 from glasscap.core.document.diff import diff
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.history import History
-from glasscap.core.document.model import Job, library_shape
+from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.placing import cover_items, place_content, place_shape
 from glasscap.core.document.query import find_item, fresh_ids, photo_of
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.geometry.types import Similarity
+from glasscap.core.shapes.kinds import library_shape
 from tests.core.document.strategies import JOB, STORE, item_ids, jobs, similarities
 
 

@@ -9,22 +9,21 @@ from msgspec.structs import replace
 
 from glasscap.core.document import edits
 from glasscap.core.document.cover import bare_share
-from glasscap.core.document.model import Job, library_shape
+from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.placing import (
     centre_content,
     centre_shape,
-    choose_shape,
     cover_items,
     fit_shape,
     place_content,
     place_shape,
-    resize_shape,
     scale_content,
-    set_params,
 )
 from glasscap.core.document.query import find_item
+from glasscap.core.document.shaping import choose_shape, resize_shape, set_params
 from glasscap.core.errors import PlacementError, ShapeError
+from glasscap.core.shapes.kinds import library_shape
 from tests.core.document.strategies import JOB, item_ids, jobs
 
 FIRST = JOB.sheets[0].items[0]

@@ -7,12 +7,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from glasscap.core.document.model import library_shape
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import shape_polygons
 from glasscap.core.geometry.polygon import clip_convex, signed_area
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import cover
+from glasscap.core.shapes.kinds import library_shape
 
 coordinate = st.floats(-6, 26, allow_nan=False).map(lambda v: round(v, 3))
 points = st.lists(st.tuples(coordinate, coordinate), min_size=3, max_size=3, unique=True)

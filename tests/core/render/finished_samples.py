@@ -4,13 +4,14 @@ import numpy as np
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import NO_FINISHES, Finishes
-from glasscap.core.document.model import Job, Shape, library_shape
+from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.raster.pixels import Picture
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_cutout
+from glasscap.core.shapes.kinds import Shape, library_shape
 from tests.samples import cache, photo_job
 
 PHOTO = (40, 160, 220)

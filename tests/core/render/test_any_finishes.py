@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Rough, Shadow, Stroke
-from glasscap.core.document.model import library_shape
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -16,6 +15,7 @@ from glasscap.core.raster.pixels import visible_box
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_view
 from glasscap.core.render.screen import screen_frame
+from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import STORE, job_with, over
 from tests.samples import cache
 

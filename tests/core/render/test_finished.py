@@ -22,7 +22,7 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import PaintContent, PhotoContent, library_shape
+from glasscap.core.document.model import PaintContent, PhotoContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import Region
@@ -33,6 +33,7 @@ from glasscap.core.render.edges import Edges
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
+from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import JOB, PHOTO, STORE, flat_photo, job_with, over, rendered
 from tests.samples import cache, photo_job, png_photo
 

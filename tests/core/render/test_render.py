@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from glasscap.core.document import edits
-from glasscap.core.document.model import Cutout, Job, library_shape
+from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import CancelledError, ExportError, PhotoMissingError
 from glasscap.core.geometry.types import PixelBox
@@ -17,6 +17,7 @@ from glasscap.core.raster.pixels import Picture, visible_box
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_cutout, plan_sheet
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.files.jobs import new_store
 from tests.samples import cache, noise_rgba, photo_job, png_photo
 

@@ -5,7 +5,7 @@ import pytest
 from msgspec.structs import replace
 
 from glasscap.core.document import edits
-from glasscap.core.document.model import Job, library_shape
+from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import premultiplied
@@ -13,6 +13,7 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import part_of, plan_view
 from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
+from glasscap.core.shapes.kinds import library_shape
 from tests.samples import cache, photo_job, png_photo
 
 VIEW = PixelBox(0, 0, 260, 220)

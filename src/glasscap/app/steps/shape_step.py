@@ -1,35 +1,31 @@
 """Step 2: the shape and where it lies."""
 
-from PySide6.QtCore import QSize, Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from functools import partial
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QInputDialog, QMenu, QToolButton, QWidget
 
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import ItemEdit, StepBody
-from glasscap.app.theme.style import colours
+from glasscap.app.steps.shape_params import ShapeParams
+from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
+from glasscap.app.widgets.anchor_choice import NAMES, AnchorChoice
 from glasscap.app.widgets.buttons import Choice, push, tool
-from glasscap.app.widgets.corners import CornerFields
-from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
-from glasscap.app.widgets.shape_icon import shape_icon
-from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
+from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.edits import joinable, set_keeps, set_masked
-from glasscap.core.document.model import Item, Job, Keeps
-from glasscap.core.document.placement import FARTHEST, SMALLEST
-from glasscap.core.document.placing import (
-    centre_shape,
-    choose_shape,
-    fit_shape,
-    place_shape,
-    resize_shape,
-    set_params,
-)
-from glasscap.core.shapes.library.rectangle import CORNERS
-from glasscap.core.shapes.library.table import SHAPES, find_shape
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.placement import FARTHEST, SMALLEST, ShapePlacement
+from glasscap.core.document.placing import centre_shape, fit_shape, place_shape
+from glasscap.core.document.shaping import hold_ratio, resize_shape, set_ratio, unstretch
+from glasscap.core.shapes.kinds import Keeps
+from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
+from glasscap.editor.numbers import NumberError
+from glasscap.editor.ratios import RATIOS, parse_ratio
 
 
 class ShapeStep(StepBody):
-    """Kind, size, centre, turn, corners, inside or hole, mask, apart."""
+    """Where the shape comes from, its numbers, inside or hole, mask, apart."""
 
     take_apart_asked = Signal()
     join_asked = Signal()
@@ -37,42 +33,38 @@ class ShapeStep(StepBody):
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
-
-        def ppi() -> float:
-            return session.sheet.resolution_ppi
-
-        self.kinds = Choice("Shape", [(s.name, s.label) for s in SHAPES.values()], self._on_kind_chosen)
-        for name, button in self.kinds.buttons.items():
-            button.setText("")
-            button.setIcon(shape_icon(name, colours().ink))
-            button.setIconSize(QSize(20, 20))
-            button.setToolTip(find_shape(name).label)
-            button.setFixedWidth(44)
+        self.library = push("Library", self._on_library_clicked)
+        self.library.setCheckable(True)
+        self.library.setToolTip("Choose a shape; every picture shows your photo cut by it")
         self.draw = push("Draw", self.draw_asked.emit)
         self.draw.setCheckable(True)
         self.draw.setToolTip("Draw this kind of shape on the bench (D)")
+        self.anchor = AnchorChoice()
         self.size_row = PairRow(
             "Size",
             NumberSpec("Width", "w", SMALLEST, FARTHEST),
             NumberSpec("Height", "h", SMALLEST, FARTHEST),
-            ppi,
+            self._ppi,
             reset_words="the largest that fits the photo",
         )
+        self.ratio = self._ratio_button()
+        self.size_row.add(self.ratio)
         self.centre = PairRow(
             "Centre",
-            NumberSpec("Shape centre x", "x", -FARTHEST, FARTHEST),
-            NumberSpec("Shape centre y", "y", -FARTHEST, FARTHEST),
-            ppi,
+            NumberSpec("Shape x", "x", -FARTHEST, FARTHEST),
+            NumberSpec("Shape y", "y", -FARTHEST, FARTHEST),
+            self._ppi,
             reset_words="centre it on the photo",
         )
+        self.centre.add(self.anchor)
         self.turn = SliderRow(NumberSpec("Turn", "°", -360, 360), reset_to=0.0)
         self.turn.set_slider_range(-180, 180)
-        self.corners = CornerFields(ppi)
+        self.params = ShapeParams(session)
         self.keeps = Choice("Acts as", [("inside", "Keep inside"), ("outside", "Hole")], self._on_keeps_chosen)
         self.mask_switch = QCheckBox("Mask on")
         self.mask_switch.clicked.connect(self._on_mask_clicked)
-        self.mirror = tool("mirror", "Mirror the shape", self._on_mirror_clicked)
-        self.mirror.setCheckable(True)
+        self.mirror = tool("mirror", "Flip left to right", self._on_mirror_clicked)
+        self.flip = tool("flip", "Flip top to bottom", self._on_flip_clicked)
         self.apart = push("Take apart", self.take_apart_asked.emit)
         self.apart.setToolTip("Photo and shape become two things, both as they are")
         self.join = push("Join", self.join_asked.emit)
@@ -80,31 +72,32 @@ class ShapeStep(StepBody):
         self._lay_out()
         self._connect()
 
+    def _ratio_button(self) -> QToolButton:
+        made = tool("link-2", "Hold width to height", self._on_ratio_clicked)
+        made.setCheckable(True)
+        made.setPopupMode(QToolButton.ToolButtonPopupMode.MenuButtonPopup)
+        made.setObjectName("split")
+        menu = QMenu(made)
+        menu.addAction("Own proportions").triggered.connect(lambda: self._edit("Own proportions", unstretch))
+        menu.addSeparator()
+        for name, ratio in RATIOS:
+            menu.addAction(name).triggered.connect(partial(self._set_ratio, ratio))
+        menu.addAction("Other…").triggered.connect(self._on_other_ratio)
+        made.setMenu(menu)
+        return made
+
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 2, 0, 9)
-        column.setSpacing(7)
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        row.addWidget(self.kinds)
-        row.addWidget(self.draw)
-        column.addLayout(row)
-        for widget in (self.size_row, self.centre, self.turn, self.corners):
+        column = body_column(self)
+        column.addWidget(named_row("", self.library, self.draw))
+        for widget in (self.size_row, self.centre, self.turn, self.params):
             column.addWidget(widget)
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        name = label("Acts as", "muted")
-        name.setFixedWidth(LABEL_WIDTH)
-        row.addWidget(name)
-        row.addWidget(self.keeps)
-        column.addLayout(row)
+        column.addWidget(named_row("Acts as", self.keeps))
         row = QHBoxLayout()
         row.setSpacing(6)
         row.addWidget(self.mask_switch)
         row.addStretch(1)
-        row.addWidget(self.mirror)
-        row.addWidget(self.apart)
-        row.addWidget(self.join)
+        for made in (self.mirror, self.flip, self.apart, self.join):
+            row.addWidget(made)
         column.addLayout(row)
 
     def _connect(self) -> None:
@@ -112,24 +105,22 @@ class ShapeStep(StepBody):
         self.size_row.stepped.connect(self._on_size_stepped)
         self.size_row.reset_asked.connect(lambda: self._edit("Fit the shape", fit_shape))
         self.centre.reset_asked.connect(lambda: self._edit("Centre the shape", centre_shape))
-        self.centre.stepped.connect(
-            lambda x, y: self._edit("Place the shape", lambda job, key: place_shape(job, key, x=x, y=y))
-        )
+        self.centre.stepped.connect(self._on_place_stepped)
+        self.anchor.chosen.connect(lambda u, v: self._show_place(self._session.item))
         self.turn.stepped.connect(lambda degrees: self._edit("Turn the shape", _turned_to(degrees)))
         self.turn.moved.connect(lambda degrees: self._preview(_turned_to(degrees)))
-        self.corners.stepped.connect(self._on_corners_stepped)
-        for row in (self.size_row, self.centre, self.turn, self.corners):
+        for row in (self.size_row, self.centre, self.turn):
             row.refused.connect(say)
 
     def show_item(self, item: Item, job: Job) -> None:
         """Show the numbers of an item."""
         shape, placement = item.shape, item.shape_placement
         is_free = not item.is_locked
-        for widget in (self.size_row, self.centre, self.turn, self.keeps, self.mirror):
+        for widget in (self.size_row, self.centre, self.turn, self.keeps, self.mirror, self.flip):
             widget.setEnabled(shape is not None and is_free)
-        self.kinds.setEnabled(is_free)
+        self.library.setEnabled(is_free)
+        self.library.setChecked(self._session.is_library_open)
         self.draw.setEnabled(is_free)
-        self.kinds.show_choice(None if shape is None else shape.name)
         self.draw.setChecked(self._session.drawing is not None)
         self.mask_switch.setEnabled(item.content is not None and shape is not None and is_free)
         self.mask_switch.setChecked(item.is_masked and shape is not None)
@@ -138,37 +129,69 @@ class ShapeStep(StepBody):
         pair = joinable(job, self._session.selected)
         self.join.setVisible(item.content is None or shape is None)
         self.join.setEnabled(pair is not None and is_free)
-        self.corners.setVisible(shape is not None and bool(shape.params))
+        self.params.show_item(item, job)
+        self._show_place(item)
         if shape is None or placement is None:
             self.size_row.show_values(None, None)
-            self.centre.show_values(None, None)
             return
         self.size_row.show_values(placement.width, placement.height)
-        self.centre.show_values(placement.x, placement.y)
+        self._show_ratio(item, placement)
         self.turn.show_value(placement.rotation)
-        self.mirror.setChecked(placement.is_mirrored)
         self.keeps.show_choice(shape.keeps)
-        if shape.params:
-            self.corners.show_values(tuple(value for _, value in shape.params))
+
+    def _show_ratio(self, item: Item, placement: ShapePlacement) -> None:
+        is_equal = item.shape is not None and has_equal_sides(item.shape)
+        self.ratio.setEnabled(not is_equal and not item.is_locked)
+        self.ratio.setChecked(is_equal or placement.keeps_ratio)
+        menu = self.ratio.menu()
+        own = None if item.shape is None else natural_ratio(item.shape)
+        menu.actions()[0].setEnabled(own is not None)
+
+    def _show_place(self, item: Item | None) -> None:
+        self.centre.label.setText(NAMES[self.anchor.value])
+        if item is None or item.shape_placement is None:
+            self.centre.show_values(None, None)
+        else:
+            self.centre.show_values(*item.shape_placement.point(*self.anchor.value))
 
     # edits
 
+    def _on_library_clicked(self) -> None:
+        self._session.set_library(not self._session.is_library_open)
+
     def _on_size_stepped(self, width: float | None, height: float | None) -> None:
-        is_whole = self._session.is_snapping
+        is_whole, fixed = self._session.is_snapping, self.anchor.value
         self._edit(
             "Size the shape",
-            lambda job, key: resize_shape(job, key, width, height, on_whole_pixels=is_whole),
+            lambda job, key: resize_shape(job, key, width, height, on_whole_pixels=is_whole, fixed=fixed),
         )
 
-    def _on_corners_stepped(self, radii: tuple[float, ...]) -> None:
-        params = tuple(zip(CORNERS, radii, strict=True))
-        self._edit("Round the corners", lambda job, key: set_params(job, key, params))
+    def _on_place_stepped(self, x: float | None, y: float | None) -> None:
+        item = self._session.item
+        if item is None or item.shape_placement is None:
+            return
+        at, placed = item.shape_placement.point(*self.anchor.value), item.shape_placement
+        dx, dy = (0.0 if x is None else x - at[0]), (0.0 if y is None else y - at[1])
+        self._edit("Place the shape", lambda job, key: place_shape(job, key, x=placed.x + dx, y=placed.y + dy))
 
-    def _on_kind_chosen(self, name: str) -> None:
-        if self._session.drawing:
-            self._session.set_drawing(name)
-        words = f"Shape: {find_shape(name).label.lower()}"
-        self._edit(words, lambda job, key: choose_shape(job, key, name))
+    def _on_ratio_clicked(self) -> None:
+        is_kept = self.ratio.isChecked()
+        self._edit(
+            "Hold the ratio" if is_kept else "Free the ratio", lambda job, key: hold_ratio(job, key, is_kept)
+        )
+
+    def _set_ratio(self, ratio: float) -> None:
+        fixed = self.anchor.value
+        self._edit("Set the ratio", lambda job, key: set_ratio(job, key, ratio, fixed))
+
+    def _on_other_ratio(self) -> None:
+        text, is_given = QInputDialog.getText(self, "Ratio", "Width to height, such as 16:9")
+        if not is_given:
+            return
+        try:
+            self._set_ratio(parse_ratio(text))
+        except NumberError as error:
+            self._session.problem_found.emit(f"Ratio: {error}")
 
     def _on_keeps_chosen(self, choice: str) -> None:
         keeps: Keeps = "outside" if choice == "outside" else "inside"
@@ -181,8 +204,21 @@ class ShapeStep(StepBody):
         self._session.apply("Mask on" if is_on else "Mask off", lambda job: set_masked(job, selected, is_on))
 
     def _on_mirror_clicked(self) -> None:
-        is_on = self.mirror.isChecked()
-        self._edit("Mirror the shape", lambda job, key: place_shape(job, key, is_mirrored=is_on))
+        item = self._session.item
+        if item is not None and item.shape_placement is not None:
+            is_on = not item.shape_placement.is_mirrored
+            self._edit("Flip the shape", lambda job, key: place_shape(job, key, is_mirrored=is_on))
+
+    def _on_flip_clicked(self) -> None:
+        item = self._session.item
+        if item is not None and item.shape_placement is not None:
+            placed = item.shape_placement
+            self._edit(
+                "Flip the shape",
+                lambda job, key: place_shape(
+                    job, key, is_mirrored=not placed.is_mirrored, rotation=placed.rotation + 180
+                ),
+            )
 
 
 def _turned_to(degrees: float) -> ItemEdit:

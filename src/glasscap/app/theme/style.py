@@ -19,6 +19,11 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #surround {{ background: {surround}; }}
 #card {{ background: {card}; border: 1px solid {line}; border-radius: 8px; }}
 #list {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
+#library {{ background: {card}; border: 1px solid {line}; border-radius: 12px; }}
+#shapegrid {{ background: transparent; border: none; outline: none; }}
+QToolButton#split {{ min-width: 34px; }}
+QToolButton#split::menu-button {{ border: none; width: 13px; }}
+QToolButton#split::menu-arrow {{ image: url("{chevron}"); width: 11px; height: 11px; }}
 #startcard {{ background: {card}; border-radius: 14px; }}
 #bar {{ background: {card}; border-radius: 20px; }}
 #toast {{ background: {ink}; border-radius: 9px; }}

@@ -41,6 +41,12 @@ class PairRow(QWidget):
         for field in (self.first, self.second):
             field.refused.connect(self.refused)
 
+    def add(self, widget: QWidget) -> None:
+        """Put a widget at the row's end."""
+        layout = self.layout()
+        assert layout is not None
+        layout.addWidget(widget)
+
     def show_values(self, first: float | None, second: float | None) -> None:
         """Show values without telling."""
         self.first.show_value(first)

@@ -7,19 +7,11 @@ from collections.abc import Callable, Iterable, Sequence
 
 from msgspec.structs import replace
 
-from glasscap.core.document.model import (
-    Cutout,
-    Item,
-    Job,
-    Keeps,
-    PhotoContent,
-    PhotoRecord,
-    Shape,
-    Sheet,
-    pictures_used,
-)
+from glasscap.core.document.model import Cutout, Item, Job, PhotoContent, PhotoRecord, Sheet, pictures_used
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import fresh_ids, fresh_name, locate
+from glasscap.core.document.refit import reshaped
+from glasscap.core.shapes.kinds import Keeps, Shape
 
 
 def update_sheet(job: Job, sheet_id: str, change: Callable[[Sheet], Sheet]) -> Job:
@@ -161,8 +153,23 @@ def set_content_placement(job: Job, item_id: str, placement: ContentPlacement) -
 
 
 def set_shape(job: Job, item_id: str, shape: Shape, placement: ShapePlacement) -> Job:
-    """Give a cutout another shape and its place; the photo stays, the mask is on."""
-    return change_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
+    """Give a cutout another shape and its place; the photo stays, the mask is on.
+
+    Cutouts linked to it get the shape too, where and about as large as theirs were.
+    """
+    before = locate(job, item_id)[1]
+    job = change_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
+    if not before.shape_link or before.is_locked or before.shape == shape:
+        return job
+    linked = [i.id for s in job.sheets for i in s.items if i.shape_link == before.shape_link and i.id != item_id]
+    return change_items(job, linked, lambda i: _reshaped(i, shape))
+
+
+def _reshaped(item: Item, shape: Shape) -> Item:
+    if item.shape is None or item.shape_placement is None:
+        return item
+    placement = reshaped(item.shape_placement, item.shape, shape)
+    return replace(item, shape=replace(shape, keeps=item.shape.keeps), shape_placement=placement)
 
 
 def set_keeps(job: Job, item_ids: Iterable[str], keeps: Keeps) -> Job:

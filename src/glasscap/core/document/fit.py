@@ -2,9 +2,10 @@
 
 import math
 
-from glasscap.core.document.model import Cutout, PhotoContent, PhotoRecord, Shape, Sheet, library_shape
+from glasscap.core.document.model import Cutout, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.kinds import Shape, library_shape
+from glasscap.core.shapes.outlines import natural_ratio
 
 
 def largest_centred(shape: Shape, width: float, height: float, x: float, y: float) -> ShapePlacement:
@@ -12,8 +13,9 @@ def largest_centred(shape: Shape, width: float, height: float, x: float, y: floa
 
     For a circle on 1920 x 1080 its diameter is 1080.
     """
-    if find_shape(shape.name).has_equal_sides:
-        width = height = min(width, height)
+    ratio = natural_ratio(shape)
+    if ratio is not None:
+        width, height = min(width, height * ratio), min(height, width / ratio)
     whole = (float(max(1, math.floor(width + 1e-9))), float(max(1, math.floor(height + 1e-9))))
     return ShapePlacement(x, y, *whole).on_whole_pixels()
 

@@ -5,17 +5,15 @@ unions (items, contents, shapes) are where later kinds join without touching wha
 """
 
 from collections.abc import Iterable, Iterator
-from typing import Literal
 
 from msgspec import Struct
 
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, check_number
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.errors import JobFileError, PlacementError, ShapeError
-from glasscap.core.shapes.library.table import complete_params
+from glasscap.core.errors import JobFileError, PlacementError
+from glasscap.core.shapes.kinds import Shape
 
-Keeps = Literal["inside", "outside"]
 LARGEST_SIDE = 100_000
 
 
@@ -58,18 +56,6 @@ class PaintContent(Struct, frozen=True, tag="paint", forbid_unknown_fields=True)
     paint: Paint = ColourPaint()
 
 
-class ParametricShape(Struct, frozen=True, tag="parametric", forbid_unknown_fields=True):
-    """A shape of the library with its numbers, and the side of it that is kept."""
-
-    name: str
-    params: tuple[tuple[str, float], ...] = ()
-    keeps: Keeps = "inside"
-
-    def __post_init__(self) -> None:
-        if complete_params(self.name, self.params) != self.params:
-            raise ShapeError(f"Shape {self.name!r}", "a parameter is missing or out of order")
-
-
 class PhotoBackdrop(Struct, frozen=True, tag="photo", tag_field="paint", forbid_unknown_fields=True):
     """A photo that covers the sheet, `zoom` times as large as it need be, blurred (radius in sheet px)."""
 
@@ -84,19 +70,14 @@ class PhotoBackdrop(Struct, frozen=True, tag="photo", tag_field="paint", forbid_
 
 Content = PhotoContent | PaintContent
 Backdrop = ColourPaint | GradientPaint | TexturePaint | PhotoBackdrop
-Shape = ParametricShape
-
-
-def library_shape(name: str, keeps: Keeps = "inside", **params: float) -> ParametricShape:
-    """Return a shape of the library, defaults filled in. Raises ShapeError."""
-    return ParametricShape(name, complete_params(name, params.items()), keeps)
 
 
 class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown_fields=True):
     """Content under a shape.
 
     Either may be missing: a shape that waits for a photo, or the two parts of a cutout taken apart.
-    `is_masked` is the mask's switch; `keeps_covered` stops drags that would bare part of the shape.
+    `is_masked` is the mask's switch; `keeps_covered` stops drags that would bare part of the shape. Cutouts
+    with the same `shape_link` share one shape: what changes it in one changes it in all.
     """
 
     id: str
@@ -111,6 +92,7 @@ class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown
     keeps_covered: bool = False
     opacity: float = 1.0
     finishes: Finishes = NO_FINISHES
+    shape_link: str = ""
 
     def __post_init__(self) -> None:
         if isinstance(self.content, PhotoContent) != (self.content_placement is not None):

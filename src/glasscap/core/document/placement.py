@@ -23,6 +23,7 @@ def _check(name: str, value: float, low: float, high: float) -> None:
 class ShapePlacement(Struct, frozen=True, forbid_unknown_fields=True):
     """A shape's centre (x, y), size before turning, turn in degrees clockwise, mirrored left to right.
 
+    `keeps_ratio` holds width to height while sizing.
     Raises PlacementError for numbers that are not finite, or a size that is not positive.
     """
 
@@ -32,6 +33,7 @@ class ShapePlacement(Struct, frozen=True, forbid_unknown_fields=True):
     height: float
     rotation: float = 0.0
     is_mirrored: bool = False
+    keeps_ratio: bool = False
 
     def __post_init__(self) -> None:
         _check("X", self.x, -FARTHEST, FARTHEST)
@@ -50,6 +52,10 @@ class ShapePlacement(Struct, frozen=True, forbid_unknown_fields=True):
     def box(self) -> Box:
         """The box of the turned frame of the shape (not of its curve)."""
         return frame_box(self.to_sheet, -self.width / 2, -self.height / 2, self.width, self.height)
+
+    def point(self, u: float, v: float) -> tuple[float, float]:
+        """Return the sheet point at (u, v) of the frame, each -1 to 1."""
+        return self.to_sheet.apply(u * self.width / 2, v * self.height / 2)
 
     @property
     def is_upright(self) -> bool:

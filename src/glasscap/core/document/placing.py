@@ -9,11 +9,10 @@ from glasscap.core.document.cover import covered
 from glasscap.core.document.edits import change_item, set_content_placement, set_shape
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
-from glasscap.core.document.model import Cutout, Job, library_shape
+from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement, frame_box
 from glasscap.core.document.query import find_item, locate, photo_of
 from glasscap.core.geometry.types import Box, normal_degrees
-from glasscap.core.shapes.library.table import complete_params, find_shape
 
 P = TypeVar("P", ContentPlacement, ShapePlacement)
 
@@ -58,41 +57,6 @@ def scale_content(job: Job, item_id: str, scale: float) -> Job:
     return place_content(job, item_id, scale_x=scale, scale_y=placement.scale_y * factor)
 
 
-def resize_shape(
-    job: Job, item_id: str, width: float | None, height: float | None, *, on_whole_pixels: bool
-) -> Job:
-    """Give a shape a width or height (both for a circle) about its centre. Raises PlacementError."""
-    item = find_item(job, item_id)
-    if item.shape is None or item.shape_placement is None:
-        return job
-    if find_shape(item.shape.name).has_equal_sides:
-        width = height = width if width is not None else height
-    placed = _changed(item.shape_placement, {"width": width, "height": height})
-    if on_whole_pixels:
-        placed = placed.on_whole_pixels()
-    return place_shape(job, item_id, x=placed.x, y=placed.y, width=placed.width, height=placed.height)
-
-
-def choose_shape(job: Job, item_id: str, name: str) -> Job:
-    """Give a cutout another shape of the library where the old one was, the same side kept.
-
-    Without a shape before, the largest that fits the photo. Raises ShapeError.
-    """
-    item = find_item(job, item_id)
-    if item.shape is not None and item.shape.name == name:
-        return job
-    shape = library_shape(name, "inside" if item.shape is None else item.shape.keeps)
-    placement = item.shape_placement
-    if placement is None:
-        box = _photo_box(job, item)
-        assert box is not None
-        placement = largest_centred(shape, box.width, box.height, *box.centre)
-    elif find_shape(name).has_equal_sides and placement.width != placement.height:
-        side = min(placement.width, placement.height)
-        placement = replace(placement, width=side, height=side).on_whole_pixels()
-    return set_shape(job, item_id, shape, placement)
-
-
 def centre_content(job: Job, item_id: str) -> Job:
     """Put a photo's centre on its sheet's."""
     sheet, item, _ = locate(job, item_id)
@@ -117,24 +81,16 @@ def fit_shape(job: Job, item_id: str) -> Job:
     sheet, item, _ = locate(job, item_id)
     if item.shape is None:
         return job
-    box = _photo_box(job, item) or Box(0, 0, sheet.width, sheet.height)
+    box = content_box(job, item) or Box(0, 0, sheet.width, sheet.height)
     return set_shape(job, item_id, item.shape, largest_centred(item.shape, box.width, box.height, *box.centre))
 
 
-def _photo_box(job: Job, item: Cutout) -> Box | None:
+def content_box(job: Job, item: Cutout) -> Box | None:
+    """Return the box of a cutout's photo in sheet px, or None without one."""
     photo, placement = photo_of(job, item), item.content_placement
     if photo is None or placement is None:
         return None
     return frame_box(placement.to_sheet(photo.width, photo.height), 0, 0, photo.width, photo.height)
-
-
-def set_params(job: Job, item_id: str, params: Iterable[tuple[str, float]]) -> Job:
-    """Change numbers of a cutout's shape. Raises ShapeError."""
-    item = find_item(job, item_id)
-    if item.shape is None or item.shape_placement is None:
-        return job
-    values = complete_params(item.shape.name, (*item.shape.params, *params))
-    return set_shape(job, item_id, replace(item.shape, params=values), item.shape_placement)
 
 
 def cover_items(job: Job, item_ids: Iterable[str]) -> Job:

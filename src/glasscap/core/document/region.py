@@ -4,12 +4,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glasscap.core.document.model import Cutout, PaintContent, Shape
+from glasscap.core.document.model import Cutout, PaintContent
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.outline import Outline, Points, transform
 from glasscap.core.geometry.polygon import clip_convex, oriented
 from glasscap.core.geometry.types import Affine
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.kinds import Shape
+from glasscap.core.shapes.outlines import outline_of, polygons_of_shape
 
 # Output px a shape may stand over its photo's border before that is clipped: a third of a level.
 _SLACK = 1e-3
@@ -35,19 +36,20 @@ class Region:
 def shape_polygons(
     shape: Shape, placement: ShapePlacement, sheet_to_output: Affine, *, tolerance: float
 ) -> tuple[Points, ...]:
-    """Return the outline of a placed shape as polygons in output px within `tolerance` output px."""
+    """Return the outline of a placed shape as polygons in output px within `tolerance` output px.
+
+    Outer contours are clockwise on screen, holes the other way.
+    """
     scale = abs(sheet_to_output.determinant) ** 0.5
-    spec = find_shape(shape.name)
-    flat = spec.polygon(placement.width, placement.height, dict(shape.params), tolerance / scale)
+    flat = polygons_of_shape(shape, placement.width, placement.height, tolerance=tolerance / scale)
     to_output = sheet_to_output.after(placement.to_sheet)
-    return tuple(oriented(transform(polygon, to_output)) for polygon in flat)
+    placed = tuple(transform(polygon, to_output) for polygon in flat)
+    return placed if to_output.determinant > 0 else tuple(polygon[::-1] for polygon in placed)
 
 
 def shape_outline(shape: Shape, placement: ShapePlacement) -> Outline:
     """Return the outline of a placed shape as cubics in sheet px."""
-    spec = find_shape(shape.name)
-    outline = spec.outline(placement.width, placement.height, dict(shape.params))
-    return outline.transformed(placement.to_sheet)
+    return outline_of(shape, placement.width, placement.height).transformed(placement.to_sheet)
 
 
 def covers_shape(region: Region, grown: float = 0.0) -> bool:

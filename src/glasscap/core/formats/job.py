@@ -18,8 +18,9 @@ from glasscap.core.render.photos import sha256_of
 
 MIMETYPE = "application/vnd.glasscap.job+zip"
 ENDING = ".glasscap"
+# 3: shapes of points, rims, letters and combined ones; 2 opens as it is.
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
-VERSION = 2
+VERSION = 3
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 _ZIP_FAULTS = (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError)

@@ -1,9 +1,8 @@
 """Bézier outlines to polygons within a stated tolerance."""
 
-import math
-
 import numpy as np
 
+from glasscap.core.geometry.bezier import cubics_of
 from glasscap.core.geometry.outline import Outline, Points
 
 MAX_SPLITS = 4096
@@ -39,15 +38,13 @@ def flatten_contour(contour: Points, *, tolerance: float) -> Points:
     >>> len(flatten_contour(straight_contour(np.array([[0.0, 0], [4, 0], [4, 3]])), tolerance=0.01))
     3
     """
-    starts, rest = contour[:-1:3], contour[1:].reshape(-1, 3, 2)
-    cubics = np.concatenate([starts[:, None], rest], axis=1)
-    pieces = [_split(cubic, tolerance) for cubic in cubics]
-    return np.concatenate(pieces)
-
-
-def _split(cubic: Points, tolerance: float) -> Points:
-    bend = max(math.hypot(*(cubic[i] - 2 * cubic[i + 1] + cubic[i + 2])) for i in (0, 1))
-    count = min(MAX_SPLITS, max(1, math.ceil(math.sqrt(0.75 * bend / tolerance))))
-    t = (np.arange(count) / count)[:, None]
+    cubics = cubics_of(contour)
+    first, second = (cubics[:, i] - 2 * cubics[:, i + 1] + cubics[:, i + 2] for i in (0, 1))
+    bend = np.maximum(np.hypot(first[:, 0], first[:, 1]), np.hypot(second[:, 0], second[:, 1]))
+    counts = np.clip(np.ceil(np.sqrt(0.75 * bend / tolerance)), 1, MAX_SPLITS).astype(np.int64)
+    which = np.repeat(np.arange(len(cubics)), counts)
+    within = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
+    t = (within / counts[which])[:, None]
     u = 1 - t
-    return np.asarray(u**3 * cubic[0] + 3 * u * u * t * cubic[1] + 3 * u * t * t * cubic[2] + t**3 * cubic[3])
+    p0, p1, p2, p3 = (cubics[which, i] for i in range(4))
+    return np.asarray(u**3 * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t**3 * p3)

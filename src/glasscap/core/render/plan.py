@@ -18,7 +18,6 @@ from glasscap.core.document.model import (
     PhotoRecord,
     Sheet,
     finish_pictures,
-    library_shape,
 )
 from glasscap.core.document.mounts import mount_frame
 from glasscap.core.document.paint import Paint, TexturePaint
@@ -31,6 +30,7 @@ from glasscap.core.geometry.types import Affine, Box, PixelBox
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.part import FLATNESS, Part
+from glasscap.core.shapes.kinds import library_shape
 
 Crop = Literal["visible", "shape", "sheet"]
 CROPS: tuple[Crop, ...] = ("visible", "shape", "sheet")

@@ -5,10 +5,11 @@ import math
 from msgspec.structs import replace
 
 from glasscap.core.document.edits import add_items, set_shape
-from glasscap.core.document.model import Cutout, Job, Shape, library_shape
+from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import fresh_ids, fresh_name
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.kinds import Shape, library_shape
+from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio, shape_label
 from glasscap.editor.numbers import format_number
 from glasscap.editor.snapping import snap_point
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
@@ -21,15 +22,15 @@ def draw_shape(scene: Scene, press: PointerEvent, name: str) -> Tool:
 
     With a cutout selected it gets this shape; else a shape is made that waits for a photo.
     """
-    spec = find_shape(name)
     start, last = _snapped(scene, press), press
     shape, shown = library_shape(name), Shown(scene.job)
+    ratio = natural_ratio(shape)
     event = press
     while True:
         if event.has_ctrl or event.has_right_button:
             start = (start[0] + event.x - last.x, start[1] + event.y - last.y)
         last = event
-        box = _box(scene, start, event, is_equal=spec.has_equal_sides or event.has_shift)
+        box = _box(scene, start, event, ratio=ratio or (1.0 if event.has_shift else None))
         is_drawn = box[2] >= _SMALLEST_DRAWN and box[3] >= _SMALLEST_DRAWN
         if is_drawn:
             shown = _drawn(scene, shape, box)
@@ -46,20 +47,23 @@ def _snapped(scene: Scene, event: PointerEvent) -> tuple[float, float]:
 
 
 def _box(
-    scene: Scene, start: tuple[float, float], event: PointerEvent, *, is_equal: bool
+    scene: Scene, start: tuple[float, float], event: PointerEvent, *, ratio: float | None
 ) -> tuple[float, float, float, float]:
     """Return centre x, y, width, height."""
     end = _snapped(scene, event)
     width, height = abs(end[0] - start[0]), abs(end[1] - start[1])
-    if is_equal:
-        width = height = max(width, height)
+    if ratio is not None:
+        width, height = max(width, height * ratio), max(height, width / ratio)
+        if scene.is_snapping and not event.has_alt:
+            width, height = math.floor(width + 0.5), math.floor(height + 0.5)
     x1 = start[0] + math.copysign(width, end[0] - start[0])
     y1 = start[1] + math.copysign(height, end[1] - start[1])
     return (start[0] + x1) / 2, (start[1] + y1) / 2, width, height
 
 
 def _drawn(scene: Scene, shape: Shape, box: tuple[float, float, float, float]) -> Shown:
-    placement = ShapePlacement(*box)
+    is_held = natural_ratio(shape) is not None and not has_equal_sides(shape)
+    placement = ShapePlacement(*box, keeps_ratio=is_held)
     x, y, width, height = (format_number(v) for v in box)
     words = f"{width} × {height} at {x}, {y}"
     if scene.selected:
@@ -71,7 +75,7 @@ def _drawn(scene: Scene, shape: Shape, box: tuple[float, float, float, float]) -
 
 def _with_waiting(job: Job, sheet_id: str, shape: Shape, placement: ShapePlacement) -> Job:
     (new_id,) = fresh_ids(job, 1)
-    name = fresh_name(job, find_shape(shape.name).label)
+    name = fresh_name(job, shape_label(shape))
     return add_items(job, sheet_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)])
 
 

@@ -7,10 +7,11 @@ from msgspec.structs import replace
 from glasscap.core.document.edits import change_item
 from glasscap.core.document.grips import stopped, transform_items
 from glasscap.core.document.model import Item
-from glasscap.core.document.placement import SMALLEST, ShapePlacement
+from glasscap.core.document.placement import SMALLEST
 from glasscap.core.document.query import find_item
+from glasscap.core.document.shaping import sized_about
 from glasscap.core.geometry.types import Similarity
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.outlines import has_equal_sides
 from glasscap.editor.handles import Frame, Handle, frame_for
 from glasscap.editor.numbers import format_number
 from glasscap.editor.snapping import snap_point
@@ -68,9 +69,16 @@ def _sized(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Show
     item = scene.item
     assert item.shape is not None
     assert item.shape_placement is not None
-    is_equal = find_shape(item.shape.name).has_equal_sides
-    size = _new_size(frame, handle, at, is_equal=is_equal, is_whole=scene.is_snapping and not at.has_alt)
-    placed = _placed(item.shape_placement, frame, _anchor(handle, is_central=at.has_ctrl), size)
+    is_equal = has_equal_sides(item.shape)
+    size = _new_size(
+        frame,
+        handle,
+        at,
+        is_equal=is_equal,
+        keeps_ratio=item.shape_placement.keeps_ratio,
+        is_whole=scene.is_snapping and not at.has_alt,
+    )
+    placed = sized_about(item.shape_placement, size, _anchor(handle, is_central=at.has_ctrl))
     if scene.is_snapping and not at.has_alt:
         placed = placed.on_whole_pixels()
 
@@ -83,7 +91,7 @@ def _sized(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Show
 
 
 def _new_size(
-    frame: Frame, handle: Handle, at: PointerEvent, *, is_equal: bool, is_whole: bool
+    frame: Frame, handle: Handle, at: PointerEvent, *, is_equal: bool, keeps_ratio: bool, is_whole: bool
 ) -> tuple[float, float]:
     u, v = frame.to_sheet.inverse().apply(at.x, at.y)
     share = 1.0 if at.has_ctrl else 0.5
@@ -96,25 +104,9 @@ def _new_size(
     if is_equal:
         side = width if handle.u and not handle.v else height if handle.v and not handle.u else max(width, height)
         width = height = side
-    elif at.has_shift:
+    elif at.has_shift or keeps_ratio:
         factor = max(width / frame.width if handle.u else 0, height / frame.height if handle.v else 0)
         width, height = frame.width * factor, frame.height * factor
     if is_whole:
         width, height = max(1.0, math.floor(width + 0.5)), max(1.0, math.floor(height + 0.5))
     return width, height
-
-
-def _placed(
-    before: ShapePlacement, frame: Frame, anchor: tuple[float, float], size: tuple[float, float]
-) -> ShapePlacement:
-    """Return the placement of a new size with one point of the frame held fixed."""
-    fixed = frame.point(*anchor)
-    local = (anchor[0] * size[0] / 2, anchor[1] * size[1] / 2)
-    turned = before.to_sheet.apply(*local)
-    return replace(
-        before,
-        x=before.x + fixed[0] - turned[0],
-        y=before.y + fixed[1] - turned[1],
-        width=size[0],
-        height=size[1],
-    )

@@ -12,6 +12,8 @@ CORNERS = ("corner_tl", "corner_tr", "corner_br", "corner_bl")
 _SIGNS = ((-1, -1), (1, -1), (1, 1), (-1, 1))
 # Fewer segments would show in the area of the fan below.
 _FEWEST = 8
+# A side shorter than this is none: two corners meet there.
+_SAME = 1e-9
 
 
 def limited_radii(width: float, height: float, values: Values) -> tuple[float, ...]:
@@ -68,11 +70,14 @@ def rectangle_outline(width: float, height: float, values: Values) -> Outline:
             rest = radius * (1 - 4 / 3 * math.tan(math.pi / 8))
             points += [corner + along_in * rest, corner + along_out * rest, corner + along_out * radius]
     _append_line(points, points[0])
+    points[-1] = points[0]
     return Outline((np.array(points),))
 
 
 def _append_line(points: list[Points], end: Points) -> None:
     if points:
         start = points[-1]
+        if np.abs(end - start).max() < _SAME:
+            return
         points += [start + (end - start) / 3, start + (end - start) * (2 / 3)]
     points.append(end)

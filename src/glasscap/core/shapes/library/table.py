@@ -3,47 +3,45 @@
 from collections.abc import Iterable, Mapping
 
 from glasscap.core.errors import ShapeError
-from glasscap.core.shapes.library.ellipse import ellipse_outline, ellipse_polygon
+from glasscap.core.shapes.library.badges import BADGES
+from glasscap.core.shapes.library.frames import FRAMES
+from glasscap.core.shapes.library.nature import NATURE
+from glasscap.core.shapes.library.paper import PAPER
 from glasscap.core.shapes.library.rectangle import CORNERS, rectangle_outline, rectangle_polygon
+from glasscap.core.shapes.library.round import ROUND
+from glasscap.core.shapes.library.signs import SIGNS
 from glasscap.core.shapes.library.spec import Parameter, ShapeSpec
+from glasscap.core.shapes.library.straight import STRAIGHT
+from glasscap.core.shapes.library.talk import TALK
 
 _FAR = 100_000.0
 _CORNER_LABELS = ("Top left", "Top right", "Bottom right", "Bottom left")
 
-_ALL = (
-    ShapeSpec(
-        "circle",
-        "Circle",
-        "round",
-        ("round", "disc", "ring", "coin", "avatar", "dot", "plate"),
-        ellipse_polygon,
-        ellipse_outline,
-        has_equal_sides=True,
+RECTANGLE = ShapeSpec(
+    "rectangle",
+    "Rectangle",
+    "straight",
+    ("box", "card", "rounded", "square", "panel", "photo"),
+    rectangle_outline,
+    (
+        Parameter("corner", "Corners", 0.0, _FAR, 0.0, sets=CORNERS),
+        *(Parameter(name, label, 0.0, _FAR, 0.0) for name, label in zip(CORNERS, _CORNER_LABELS, strict=True)),
     ),
-    ShapeSpec(
-        "ellipse",
-        "Ellipse",
-        "round",
-        ("oval", "egg", "round", "locket"),
-        ellipse_polygon,
-        ellipse_outline,
-    ),
-    ShapeSpec(
-        "rectangle",
-        "Rectangle",
-        "straight",
-        ("box", "card", "rounded", "square", "frame", "panel"),
-        rectangle_polygon,
-        rectangle_outline,
-        (
-            Parameter("corner", "Corners", 0.0, _FAR, 0.0, sets=CORNERS),
-            *(
-                Parameter(name, label, 0.0, _FAR, 0.0)
-                for name, label in zip(CORNERS, _CORNER_LABELS, strict=True)
-            ),
-        ),
-    ),
+    polygon=rectangle_polygon,
 )
+
+GROUPS: Mapping[str, str] = {
+    "round": "Round",
+    "straight": "Straight",
+    "stars": "Stars and badges",
+    "nature": "Nature",
+    "paper": "Paper",
+    "talk": "Talk and point",
+    "frames": "Frames",
+    "letters": "Signs",
+}
+
+_ALL = (*ROUND, RECTANGLE, *STRAIGHT, *BADGES, *NATURE, *PAPER, *TALK, *FRAMES, *SIGNS)
 
 SHAPES: Mapping[str, ShapeSpec] = {spec.name: spec for spec in _ALL}
 

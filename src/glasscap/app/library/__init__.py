@@ -1,0 +1,1 @@
+"""The shape library over the bench."""

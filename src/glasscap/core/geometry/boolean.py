@@ -1,0 +1,153 @@
+"""Combining outlines; curves stay curves. Built on a path-operations library that works in single precision."""
+
+from typing import Literal
+
+import numpy as np
+import pathops
+import shapely
+
+from glasscap.core.errors import ShapeError
+from glasscap.core.geometry.bezier import outline_box
+from glasscap.core.geometry.flatten import flatten
+from glasscap.core.geometry.outline import Outline, Points
+from glasscap.core.geometry.polygon import signed_area
+from glasscap.core.geometry.types import Affine
+
+Operation = Literal["add", "subtract", "intersect", "exclude"]
+
+_OPERATIONS: dict[Operation, pathops.PathOp] = {
+    "add": pathops.PathOp.UNION,
+    "subtract": pathops.PathOp.DIFFERENCE,
+    "intersect": pathops.PathOp.INTERSECTION,
+    "exclude": pathops.PathOp.XOR,
+}
+_FILLS = {"nonzero": pathops.FillType.WINDING, "evenodd": pathops.FillType.EVEN_ODD}
+# The library's unit: coordinates are brought to about this size, where single precision has 5e-5 to spare.
+_UNITS = 1024.0
+# Share of the box below which a contour is a sliver left by rounding.
+_SLIVER = 1e-9
+# Flattening this fine tells whether an outline crosses itself, as a share of its box.
+_LOOK = 1e-4
+
+
+def normalised(outline: Outline) -> Outline:
+    """Return the same region as contours that neither cross nor overlap, holes wound the other way.
+
+    An outline of one contour that does not cross itself comes back untouched, but for its direction.
+    Raises ShapeError where the region cannot be found.
+    """
+    contours = tuple(c for c in outline.contours if np.ptp(c, axis=0).min() > 0)
+    if len(contours) == 1 and _is_simple(contours[0]):
+        return Outline((_clockwise(contours[0]),))
+    return _region(Outline(contours, outline.fill_rule), None, "add")
+
+
+def combined(one: Outline, other: Outline, operation: Operation) -> Outline:
+    """Return what an operation makes of two outlines. Raises ShapeError where the region cannot be found."""
+    return _region(one, other, operation)
+
+
+def _is_simple(contour: Points) -> bool:
+    box = outline_box(Outline((contour,)))
+    (flat,) = flatten(Outline((contour,)), tolerance=max(box.width, box.height, 1e-9) * _LOOK)
+    return len(flat) >= 3 and bool(shapely.is_valid(shapely.Polygon(flat)))
+
+
+def _clockwise(contour: Points) -> Points:
+    (flat,) = flatten(Outline((contour,)), tolerance=max(1e-9, float(np.ptp(contour, axis=0).max())) * _LOOK)
+    return contour if signed_area(flat) >= 0 else contour[::-1].copy()
+
+
+def _region(one: Outline, other: Outline | None, operation: Operation) -> Outline:
+    outlines = [one] if other is None else [one, other]
+    filled = [o for o in outlines if o.contours]
+    if not filled:
+        return Outline(())
+    boxes = [outline_box(o) for o in filled]
+    box = boxes[0] if len(boxes) == 1 else boxes[0].union(boxes[1])
+    scale = _UNITS / max(box.width, box.height, 1e-9)
+    to_units = Affine.scaling(scale).after(Affine.translation(-box.centre[0], -box.centre[1]))
+    try:
+        paths = [_to_path(o.transformed(to_units)) for o in outlines]
+        if other is None:
+            found = paths[0]
+            found.simplify(fix_winding=True, keep_starting_points=False)
+        else:
+            for path in paths:
+                path.simplify(fix_winding=True, keep_starting_points=False)
+            found = pathops.op(*paths, _OPERATIONS[operation], fix_winding=True, keep_starting_points=False)
+    except pathops.PathOpsError as error:
+        raise ShapeError("Shape", "its outline crosses itself too often", "use fewer points") from error
+    contours = _to_contours(found)
+    return _wound(Outline(contours).transformed(to_units.inverse()))
+
+
+def _to_path(outline: Outline) -> "pathops.Path":
+    path = pathops.Path(fillType=_FILLS[outline.fill_rule])
+    for contour in outline.contours:
+        path.moveTo(*contour[0].tolist())
+        for x1, y1, x2, y2, x, y in contour[1:].reshape(-1, 6).tolist():
+            path.cubicTo(x1, y1, x2, y2, x, y)
+        path.close()
+    return path
+
+
+def _to_contours(path: "pathops.Path") -> tuple[Points, ...]:
+    path.convertConicsToQuads(1e-4)
+    made: list[Points] = []
+    points: list[tuple[float, float]] = []
+    for verb, given in path:
+        if verb == pathops.PathVerb.MOVE:
+            points = [given[0]]
+        elif verb == pathops.PathVerb.LINE:
+            points += _straight(points[-1], given[0])
+        elif verb == pathops.PathVerb.QUAD:
+            points += _raised(points[-1], *given)
+        elif verb == pathops.PathVerb.CUBIC:
+            points += given
+        elif verb == pathops.PathVerb.CLOSE and points:
+            if points[-1] != points[0]:
+                points += _straight(points[-1], points[0])
+            if len(points) >= 4:
+                made.append(np.array(points, np.float64))
+            points = []
+    return tuple(made)
+
+
+def _straight(start: tuple[float, float], end: tuple[float, float]) -> list[tuple[float, float]]:
+    dx, dy = (end[0] - start[0]) / 3, (end[1] - start[1]) / 3
+    return [(start[0] + dx, start[1] + dy), (end[0] - dx, end[1] - dy), end]
+
+
+def _raised(
+    start: tuple[float, float], control: tuple[float, float], end: tuple[float, float]
+) -> list[tuple[float, float]]:
+    (x0, y0), (x1, y1), (x2, y2) = start, control, end
+    return [
+        (x0 + (x1 - x0) * 2 / 3, y0 + (y1 - y0) * 2 / 3),
+        (x2 + (x1 - x2) * 2 / 3, y2 + (y1 - y2) * 2 / 3),
+        end,
+    ]
+
+
+def _wound(outline: Outline) -> Outline:
+    """Drop slivers; wind outer contours clockwise on screen and holes the other way, by how deep they lie."""
+    if not outline.contours:
+        return outline
+    box = outline_box(outline)
+    flat = flatten(outline, tolerance=max(box.width, box.height, 1e-9) * _LOOK)
+    kept = [
+        (contour, polygon)
+        for contour, polygon in zip(outline.contours, flat, strict=True)
+        if abs(signed_area(polygon)) > _SLIVER * box.width * box.height
+    ]
+    sizes = [abs(signed_area(polygon)) for _, polygon in kept]
+    rings = [shapely.Polygon(polygon) for _, polygon in kept]
+    inner = [ring.representative_point() if ring.is_valid else ring.centroid for ring in rings]
+    made = []
+    for (contour, polygon), size, point in zip(kept, sizes, inner, strict=True):
+        larger = [ring for ring, other in zip(rings, sizes, strict=True) if other > size]
+        depth = int(np.count_nonzero(shapely.contains(larger, point))) if larger else 0
+        is_clockwise = signed_area(polygon) > 0
+        made.append(contour if is_clockwise == (depth % 2 == 0) else contour[::-1].copy())
+    return Outline(tuple(made))

@@ -1,0 +1,208 @@
+"""SVG path data (SVG 2, 9.3): read into outlines, written from them."""
+
+import math
+import re
+from collections.abc import Iterator
+
+import numpy as np
+
+from glasscap.core.errors import ShapeError
+from glasscap.core.geometry.outline import FillRule, Outline, Points
+from glasscap.core.geometry.pen import Pen
+
+FARTHEST = 1e7
+MOST_SEGMENTS = 200_000
+
+_NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
+_GAP = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
+_SPACE = re.compile(r"[ \t\n\f\r]*")
+_ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
+
+
+def read_path_data(data: str, fill_rule: FillRule = "nonzero") -> Outline:
+    """Read path data; open subpaths are closed, as filling closes them.
+
+    What follows an error in the data is left out, as SVG 2, 9.5.4 asks.
+
+    Raises
+    ------
+    ShapeError
+        For data without a whole segment, with coordinates beyond 1e7, or with more than 200 000 segments.
+    """
+    writer = _Writer()
+    for command, numbers in _commands(data):
+        writer.take(command, numbers)
+    outline = writer.outline(fill_rule)
+    if not outline.contours:
+        raise ShapeError("Path data", "there is no shape in it", 'it looks like "M0 0 L100 0 L50 80 Z"')
+    return outline
+
+
+def _commands(data: str) -> Iterator[tuple[str, list[float]]]:
+    """Yield (letter, numbers) one segment at a time, up to the first error."""
+    at, letter = _SPACE.match(data, 0).end(), ""  # type: ignore[union-attr]
+    if at < len(data) and data[at] not in "Mm":
+        return
+    while at < len(data):
+        if data[at].isalpha():
+            letter = data[at]
+            if letter.upper() not in _ARGUMENTS:
+                return
+            at = _SPACE.match(data, at + 1).end()  # type: ignore[union-attr]
+        elif not letter or letter in "Zz":
+            return
+        numbers, at, is_whole = _arguments(data, at, letter.upper())
+        if not is_whole:
+            return
+        yield letter, numbers
+        # What follows a move without a letter is a line.
+        letter = {"M": "L", "m": "l"}.get(letter, letter)
+
+
+def _arguments(data: str, at: int, kind: str) -> tuple[list[float], int, bool]:
+    numbers: list[float] = []
+    for place in range(_ARGUMENTS[kind]):
+        if kind == "A" and place in (3, 4):
+            if at >= len(data) or data[at] not in "01":
+                return numbers, at, False
+            numbers.append(float(data[at]))
+            at += 1
+        else:
+            found = _NUMBER.match(data, at)
+            if found is None:
+                return numbers, at, False
+            numbers.append(float(found[0]))
+            at = found.end()
+        at = _GAP.match(data, at).end()  # type: ignore[union-attr]
+    return numbers, at, True
+
+
+class _Writer:
+    """Follows the current point and the last control point."""
+
+    def __init__(self) -> None:
+        self._pen, self._count = Pen(), 0
+        self._is_open = False
+        self._start = self._at = (0.0, 0.0)
+        self._control: tuple[float, float] | None = None
+        self._last = ""
+
+    def outline(self, fill_rule: FillRule) -> Outline:
+        self._end()
+        return self._pen.outline(fill_rule)
+
+    def take(self, letter: str, numbers: list[float]) -> None:
+        kind = letter.upper()
+        x0, y0 = self._at if letter.islower() else (0.0, 0.0)
+        self._count += 1
+        if self._count > MOST_SEGMENTS:
+            raise ShapeError("Path data", f"it has more than {MOST_SEGMENTS} segments", "simplify it first")
+        if kind == "Z":
+            self._end()
+            self._at = self._start
+        elif kind == "A":
+            self._arc(numbers, numbers[5] + x0, numbers[6] + y0)
+        elif kind in "HV":
+            to = (numbers[0] + x0, self._at[1]) if kind == "H" else (self._at[0], numbers[0] + y0)
+            self._segment("L", [to])
+        else:
+            pairs = [(numbers[n] + x0, numbers[n + 1] + y0) for n in range(0, len(numbers), 2)]
+            self._segment(kind, pairs)
+        self._last = kind
+
+    def _segment(self, kind: str, pairs: list[tuple[float, float]]) -> None:
+        if any(not abs(v) <= FARTHEST for pair in pairs for v in pair):
+            raise ShapeError("Path data", f"a coordinate is beyond {FARTHEST:g}", "scale the drawing down")
+        if kind == "M":
+            self._end()
+            self._start = self._at = pairs[0]
+            return
+        self._begin()
+        if kind == "L":
+            self._pen.line(pairs[0])
+        elif kind in "CS":
+            first = self._reflected("CS") if kind == "S" else pairs[0]
+            second = pairs[-2]
+            self._pen.curve(*first, *second, *pairs[-1])
+            self._control = second
+        else:
+            control = self._reflected("QT") if kind == "T" else pairs[0]
+            self._pen.quadratic(*control, *pairs[-1])
+            self._control = control
+        self._at = pairs[-1]
+
+    def _reflected(self, kinds: str) -> tuple[float, float]:
+        if self._last not in kinds or not self._last or self._control is None:
+            return self._at
+        return 2 * self._at[0] - self._control[0], 2 * self._at[1] - self._control[1]
+
+    def _begin(self) -> None:
+        if not self._is_open:
+            self._pen.move(*self._at)
+            self._is_open = True
+
+    def _end(self) -> None:
+        if self._is_open:
+            self._pen.close()
+        self._is_open = False
+
+    def _arc(self, numbers: list[float], x: float, y: float) -> None:
+        """Add an elliptical arc by SVG 2, appendix B.2.4 and B.2.5."""
+        rx, ry, turn = abs(numbers[0]), abs(numbers[1]), math.radians(numbers[2] % 360)
+        x0, y0 = self._at
+        if (x, y) == (x0, y0):
+            return
+        if rx == 0 or ry == 0 or max(abs(x), abs(y), rx, ry) > FARTHEST:
+            self._segment("L", [(x, y)])
+            return
+        self._begin()
+        c, s = math.cos(turn), math.sin(turn)
+        u, v = (x0 - x) / 2, (y0 - y) / 2
+        px, py = c * u + s * v, -s * u + c * v
+        excess = (px / rx) ** 2 + (py / ry) ** 2
+        if excess > 1:
+            rx, ry = rx * math.sqrt(excess), ry * math.sqrt(excess)
+        rest = (rx * ry) ** 2 / ((rx * py) ** 2 + (ry * px) ** 2) - 1
+        factor = math.sqrt(max(rest, 0.0)) * (-1 if numbers[3] == numbers[4] else 1)
+        qx, qy = factor * rx * py / ry, -factor * ry * px / rx
+        cx, cy = c * qx - s * qy + (x0 + x) / 2, s * qx + c * qy + (y0 + y) / 2
+        start = math.degrees(math.atan2((py - qy) / ry, (px - qx) / rx))
+        end = math.degrees(math.atan2((-py - qy) / ry, (-px - qx) / rx))
+        sweep = (end - start) % 360
+        if numbers[4] == 0:
+            sweep -= 360
+        self._pen.arc(cx, cy, rx, start, sweep, ry=ry, turn=numbers[2] % 360)
+        # The curve ends on the very point that was given.
+        self._pen.line((x, y))
+        self._at = (x, y)
+
+
+def write_path_data(outline: Outline, decimals: int = 6) -> str:
+    """Return an outline as path data: M, L for straight segments, C, Z; `decimals` after the point."""
+    parts = []
+    for contour in outline.contours:
+        parts.append("M" + _pair(contour[0], decimals))
+        for n in range(1, len(contour), 3):
+            start, one, other, end = contour[n - 1], contour[n], contour[n + 1], contour[n + 2]
+            if _is_straight(start, one, other, end):
+                if n + 3 < len(contour):
+                    parts.append("L" + _pair(end, decimals))
+            else:
+                parts.append("C" + " ".join(_pair(p, decimals) for p in (one, other, end)))
+        parts.append("Z")
+    return "".join(parts)
+
+
+def _is_straight(start: Points, one: Points, other: Points, end: Points) -> bool:
+    third = (end - start) / 3
+    size = 1e-9 * (1 + float(np.abs(end - start).max()) + float(np.abs(end).max()))
+    return bool(np.abs(one - start - third).max() < size and np.abs(end - other - third).max() < size)
+
+
+def _pair(point: Points, decimals: int) -> str:
+    return f"{_number(float(point[0]), decimals)} {_number(float(point[1]), decimals)}"
+
+
+def _number(value: float, decimals: int) -> str:
+    text = f"{value:.{decimals}f}".rstrip("0").rstrip(".") if decimals else f"{value:.0f}"
+    return "0" if text in ("-0", "") else text

@@ -1,0 +1,213 @@
+"""Rounding the corners of any outline with true arcs that touch both sides."""
+
+import math
+from collections.abc import Mapping
+
+import numpy as np
+
+from glasscap.core.geometry.bezier import contour_of, cubics_of, part_of, point_at, velocity_at
+from glasscap.core.geometry.outline import Outline, Points
+from glasscap.core.geometry.pen import Pen
+
+# Turns below are taken for smooth, turns above for points with no inside to round, degrees.
+_LEAST_TURN, _MOST_TURN = 2.0, 178.5
+_TRIES, _STEPS = 16, 30
+
+
+class _Corner:
+    """A corner between two sides, both seen from it outwards: chains of cubics, shape (n, 4, 2)."""
+
+    def __init__(self, back: Points, ahead: Points, radius: float) -> None:
+        self.back, self.ahead, self.radius = back, ahead, radius
+        one, other = velocity_at(back[0], 0), velocity_at(ahead[0], 0)
+        self.hand = 1.0 if one[0] * other[1] - one[1] * other[0] > 0 else -1.0
+        turn = math.pi - _angle(one, other)
+        self.reach = math.tan(turn / 2)
+        self.cuts = (0.0, 0.0)
+        self.centre = (0.0, 0.0)
+
+    def solve(self) -> None:
+        """Find where a circle of the radius touches both sides, a smaller one where there is none."""
+        for _ in range(_TRIES):
+            if self.radius <= 0 or self._touches():
+                return
+            self.radius *= 0.8
+        self.radius, self.cuts = 0.0, (0.0, 0.0)
+
+    def _touches(self) -> bool:
+        """Newton's method on the two parameters at which the offset sides meet."""
+        way = self.radius * self.reach
+        at = np.array([_along(self.back, way), _along(self.ahead, way)])
+        size = max(1e-12, float(np.abs(self.back).max()), float(np.abs(self.ahead).max()))
+        for _ in range(_STEPS):
+            miss = self._miss(at)
+            if np.abs(miss).max() < 1e-12 * size:
+                break
+            h = 1e-6
+            slope = np.stack(
+                [
+                    (self._miss(at + d) - self._miss(at - d)) / (2 * h)
+                    for d in (np.array([h, 0]), np.array([0, h]))
+                ],
+                axis=1,
+            )
+            if abs(np.linalg.det(slope)) < 1e-300:
+                return False
+            at = np.clip(at - np.linalg.solve(slope, miss), 0, (len(self.back), len(self.ahead)))
+        if np.abs(self._miss(at)).max() > 1e-7 * size:
+            return False
+        self.cuts = (float(at[0]), float(at[1]))
+        x, y = self._moved(self.back, at[0], self.hand)
+        self.centre = (float(x), float(y))
+        return True
+
+    def _miss(self, at: Points) -> Points:
+        return self._moved(self.back, at[0], self.hand) - self._moved(self.ahead, at[1], -self.hand)
+
+    def _moved(self, side: Points, at: float, hand: float) -> Points:
+        place, along = _at(side, at)
+        along = along / max(math.hypot(*along), 1e-300)
+        return np.asarray(place + np.array([-along[1], along[0]]) * (hand * self.radius))
+
+
+def rounded(outline: Outline, radius: float, chosen: Mapping[int, float] | None = None) -> Outline:
+    """Round corners.
+
+    Parameters
+    ----------
+    outline : Outline
+    radius : float
+        For every corner, in the outline's unit.
+    chosen : mapping from corner number to radius, optional
+        Corners that have their own; numbers count the corners along the contours.
+
+    Returns
+    -------
+    Outline
+        Where arcs would meet on a side both their radii are scaled down alike, as CSS Backgrounds and
+        Borders 3 does (4.5) for a box; a corner whose sides bend too much for its radius gets a smaller one.
+    """
+    own = chosen or {}
+    if radius <= 0 and not any(r > 0 for r in own.values()):
+        return outline
+    made, number = [], 0
+    for contour in outline.contours:
+        starts = corners_of(contour)
+        radii = [own.get(number + n, radius) for n in range(len(starts))]
+        number += len(starts)
+        made.append(_rounded(contour, starts, radii) if any(r > 0 for r in radii) else contour)
+    return Outline(tuple(made), outline.fill_rule)
+
+
+def corners_of(contour: Points) -> list[int]:
+    """Return the segments a contour's corners start: where its direction turns at once."""
+    cubics = cubics_of(contour)
+    found = []
+    for n, cubic in enumerate(cubics):
+        turn = math.degrees(_angle(velocity_at(cubics[n - 1], 1.0), velocity_at(cubic, 0.0)))
+        if _LEAST_TURN < turn < _MOST_TURN:
+            found.append(n)
+    return found
+
+
+def corner_points(outline: Outline) -> Points:
+    """Return every corner's place, shape (n, 2), numbered as `rounded` numbers them."""
+    found = [contour[3 * n] for contour in outline.contours for n in corners_of(contour)]
+    return np.array(found).reshape(-1, 2)
+
+
+def _angle(one: Points, other: Points) -> float:
+    return abs(math.atan2(one[0] * other[1] - one[1] * other[0], float(np.dot(one, other))))
+
+
+def _rounded(contour: Points, starts: list[int], radii: list[float]) -> Points:
+    cubics = cubics_of(contour)
+    count, number = len(cubics), len(starts)
+    sides = [
+        cubics[np.arange(first, starts[(n + 1) % number] + (count if n == number - 1 else 0)) % count]
+        for n, first in enumerate(starts)
+    ]
+    corners = [
+        _Corner(sides[n - 1][::-1, ::-1], sides[n], radius)
+        for n, radius in zip(range(number), radii, strict=True)
+    ]
+    _limit(corners, sides)
+    return _joined(corners, sides)
+
+
+def _limit(corners: list[_Corner], sides: list[Points]) -> None:
+    """Scale radii down until no two arcs overlap on a side."""
+    for corner in corners:
+        corner.solve()
+    for _ in range(_TRIES):
+        is_done = True
+        for n, side in enumerate(sides):
+            one, other = corners[n], corners[(n + 1) % len(corners)]
+            used = one.cuts[1] + other.cuts[0]
+            if used > len(side) * (1 + 1e-9):
+                is_done = False
+                for corner in {id(one): one, id(other): other}.values():
+                    corner.radius *= len(side) / used
+                    corner.solve()
+        if is_done:
+            return
+    for corner in corners:
+        corner.radius, corner.cuts = 0.0, (0.0, 0.0)
+
+
+def _joined(corners: list[_Corner], sides: list[Points]) -> Points:
+    pieces: list[Points] = []
+    for n, side in enumerate(sides):
+        corner, following = corners[n], corners[(n + 1) % len(corners)]
+        if corner.radius > 0:
+            pieces.append(_arc(corner))
+        kept = _between(side, corner.cuts[1], len(side) - following.cuts[0])
+        if len(kept):
+            pieces.append(kept)
+    joined = np.concatenate(pieces)
+    # Ends meet to rounding error only; every segment starts where the last one ended.
+    joined[1:, 0] = joined[:-1, 3]
+    joined[-1, 3] = joined[0, 0]
+    return contour_of(joined)
+
+
+def _arc(corner: _Corner) -> Points:
+    start, _ = _at(corner.back, corner.cuts[0])
+    end, _ = _at(corner.ahead, corner.cuts[1])
+    cx, cy = corner.centre
+    first = math.degrees(math.atan2(start[1] - cy, start[0] - cx))
+    sweep = math.degrees(math.atan2(end[1] - cy, end[0] - cx)) - first
+    # Around the inside of the turn: an outline that turns right goes round clockwise.
+    sweep = sweep % 360 if corner.hand < 0 else -((-sweep) % 360)
+    arc = np.array(Pen().arc(cx, cy, corner.radius, first, sweep).points)
+    return cubics_of(arc)
+
+
+def _along(side: Points, way: float) -> float:
+    """Return about which parameter lies `way` along a chain."""
+    for n, cubic in enumerate(side):
+        length = float(np.hypot(*np.diff(cubic, axis=0).T).sum())
+        if way <= length or n == len(side) - 1:
+            return n + min(1.0, way / max(length, 1e-300))
+        way -= length
+    return float(len(side))
+
+
+def _at(side: Points, at: float) -> tuple[Points, Points]:
+    """Return place and direction on a chain; beyond its ends along its end segments' tangents."""
+    n = min(max(int(at), 0), len(side) - 1)
+    t = at - n
+    if 0 <= t <= 1:
+        return point_at(side[n], t), velocity_at(side[n], t)
+    end = 0.0 if t < 0 else 1.0
+    along = velocity_at(side[n], end)
+    return point_at(side[n], end) + along * (t - end), along
+
+
+def _between(side: Points, start: float, end: float) -> Points:
+    kept = []
+    for n, cubic in enumerate(side):
+        low, high = max(start - n, 0.0), min(end - n, 1.0)
+        if high - low > 1e-9:
+            kept.append(part_of(cubic, low, high))
+    return np.array(kept).reshape(-1, 4, 2)
