@@ -1,5 +1,7 @@
 """What lies under the pointer."""
 
+import math
+
 import numpy as np
 
 from glasscap.core.document.model import Cutout, Job, Sheet
@@ -7,6 +9,7 @@ from glasscap.core.document.query import photo_of
 from glasscap.core.document.region import cutout_region, region_polygons, shape_polygons
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine
+from glasscap.editor.form_handles import FormHandle
 from glasscap.editor.handles import Frame, Handle
 
 _TOLERANCE = 0.5
@@ -18,6 +21,12 @@ def handle_at(handles: tuple[Handle, ...], x: float, y: float, reach: float) -> 
     if not near or min(near)[0] > reach * reach:
         return None
     return handles[min(near)[1]]
+
+
+def form_at(handles: tuple[FormHandle, ...], x: float, y: float, reach: float) -> FormHandle | None:
+    """Return the handle of a shape's number nearest to a sheet point within `reach` sheet px."""
+    near = [(math.hypot(h.x - x, h.y - y), n) for n, h in enumerate(handles)]
+    return handles[min(near)[1]] if near and min(near)[0] <= reach else None
 
 
 def frame_holds(frame: Frame, x: float, y: float) -> bool:

@@ -130,6 +130,7 @@ class BenchPainting:
             if grip_frame is not None:
                 overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
             overlay.draw_handles(painter, handles, to_view)
+            overlay.draw_forms(painter, self._bench.driver.forms(), to_view)
 
     def _paint_words(self, painter: QPainter, words: str) -> None:
         shown = self._bench.driver.shown

@@ -10,6 +10,7 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.core.document.model import Cutout
 from glasscap.core.document.region import shape_outline
 from glasscap.core.geometry.types import Affine
+from glasscap.editor.form_handles import FormHandle
 from glasscap.editor.handles import Frame, Handle
 from glasscap.editor.snapping import Guide
 
@@ -94,6 +95,22 @@ def draw_handles(painter: QPainter, handles: Sequence[Handle], to_view: Affine) 
             painter.drawRect(box)
         else:
             painter.drawEllipse(box)
+
+
+def draw_forms(painter: QPainter, forms: Sequence[FormHandle], to_view: Affine) -> None:
+    """Draw the handles of a shape's numbers: diamonds for parameters, small rings for corners."""
+    for form in forms:
+        x, y = to_view.apply(form.x, form.y)
+        painter.setPen(QPen(QColor(LINE_TEAL), 1.8))
+        painter.setBrush(QColor(LINE_LIGHT))
+        if form.kind == "round":
+            painter.drawEllipse(QPointF(x, y), 3.6, 3.6)
+        else:
+            far = HANDLE_PX + 0.5
+            points = [QPointF(x + u * far, y + v * far) for u, v in ((0, -1), (1, 0), (0, 1), (-1, 0))]
+            painter.setBrush(QColor(LINE_TEAL))
+            painter.setPen(QPen(QColor(LINE_LIGHT), 1.6))
+            painter.drawPolygon(QPolygonF(points))
 
 
 def draw_turn_stem(painter: QPainter, frame: Frame, handles: Sequence[Handle], to_view: Affine) -> None:

@@ -12,9 +12,11 @@ from glasscap.core.document.grips import held
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
+from glasscap.editor.form_handles import FormHandle, form_handles
 from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
-from glasscap.editor.picking import frame_holds, handle_at, item_at, shows_at
+from glasscap.editor.picking import form_at, frame_holds, handle_at, item_at, shows_at
 from glasscap.editor.tools.draw_shape import draw_shape
+from glasscap.editor.tools.form import drag_form
 from glasscap.editor.tools.move import move
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
 from glasscap.editor.tools.scale import scale
@@ -23,7 +25,7 @@ from glasscap.editor.tools.turn import turn
 if TYPE_CHECKING:
     from glasscap.app.bench.bench import Bench
 
-_HANDLE_REACH, _SNAP_REACH, _TURN_REACH, _DRAG_START = 10, 6, 30, 3
+_HANDLE_REACH, _SNAP_REACH, _TURN_REACH, _ROUND_REACH, _DRAG_START = 10, 6, 30, 22, 3
 
 
 class PointerDriver:
@@ -49,6 +51,14 @@ class PointerDriver:
             return ()
         return handles_for(session.item, session.photo, session.grip, self._reach(_TURN_REACH))
 
+    def forms(self) -> tuple[FormHandle, ...]:
+        """Return the handles of the shape's own numbers, while the grip holds the shape alone."""
+        session = self._session
+        item = session.item
+        if len(session.selected) != 1 or item is None or held(session.grip, item) != "shape":
+            return ()
+        return form_handles(item, self._reach(_ROUND_REACH))
+
     def _reach(self, view_px: float) -> float:
         return view_px * self._bench.ratio / self._bench.viewport.zoom
 
@@ -69,6 +79,10 @@ class PointerDriver:
         if handle is not None:
             tool = turn if handle.kind == "turn" else scale
             self._begin(tool(self._scene(), at, handle))
+            return
+        form = form_at(self.forms(), at.x, at.y, self._reach(_HANDLE_REACH))
+        if form is not None:
+            self._begin(drag_form(self._scene(), at, form))
             return
         self._choose(at)
         if self._session.selected and self._session.item is not None and not self._session.item.is_locked:
@@ -204,6 +218,8 @@ class PointerDriver:
         else:
             handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))
             shape = self._cursor_for(handle, at)
+            if handle is None and form_at(self.forms(), at.x, at.y, self._reach(_HANDLE_REACH)) is not None:
+                shape = Qt.CursorShape.PointingHandCursor
         if self._bench.cursor().shape() != shape:
             self._bench.setCursor(shape)
 

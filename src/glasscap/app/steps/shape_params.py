@@ -121,6 +121,6 @@ def _whole(parameter: Parameter, value: float) -> float:
 
 def _has_corners(shape: Shape, placement: ShapePlacement) -> bool:
     try:
-        return len(corners_of_shape(shape, placement.width, placement.height)) > 0
+        return len(corners_of_shape(shape, placement.width, placement.height)[0]) > 0
     except GlassCapError:
         return False

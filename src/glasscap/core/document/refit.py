@@ -35,7 +35,7 @@ def refitted(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePla
     return replace(placement, width=size[0], height=size[1], keeps_ratio=keeps)
 
 
-def regrown(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePlacement:
+def regrown(placement: ShapePlacement, before: Shape, after: Shape, *, is_whole: bool = True) -> ShapePlacement:
     """Return the placement after a change of form: the origin of the shape's own units and its scale stay."""
     old, new = own_box(before), own_box(after)
     if old is None or new is None or has_equal_sides(after) or not is_natural(before, placement):
@@ -43,8 +43,11 @@ def regrown(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePlac
     scale = placement.width / old.width
     to_frame = own_to_frame(before, placement.width, placement.height)
     x, y = placement.to_sheet.apply(*to_frame.apply(*new.centre))
-    size = (float(max(1, round(new.width * scale))), float(max(1, round(new.height * scale))))
-    return replace(placement, x=x, y=y, width=size[0], height=size[1]).on_whole_pixels()
+    grown = replace(placement, x=x, y=y, width=new.width * scale, height=new.height * scale)
+    if not is_whole:
+        return grown
+    size = (float(max(1, round(grown.width))), float(max(1, round(grown.height))))
+    return replace(grown, width=size[0], height=size[1]).on_whole_pixels()
 
 
 def reshaped(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePlacement:

@@ -110,12 +110,6 @@ def corners_of(contour: Points) -> list[int]:
     return found
 
 
-def corner_points(outline: Outline) -> Points:
-    """Return every corner's place, shape (n, 2), numbered as `rounded` numbers them."""
-    found = [contour[3 * n] for contour in outline.contours for n in corners_of(contour)]
-    return np.array(found).reshape(-1, 2)
-
-
 def _angle(one: Points, other: Points) -> float:
     return abs(math.atan2(one[0] * other[1] - one[1] * other[0], float(np.dot(one, other))))
 
@@ -211,3 +205,18 @@ def _between(side: Points, start: float, end: float) -> Points:
         if high - low > 1e-9:
             kept.append(part_of(cubic, low, high))
     return np.array(kept).reshape(-1, 4, 2)
+
+
+def corner_frames(outline: Outline) -> tuple[Points, Points, Points]:
+    """Return the corners' places (n, 2), unit ways between their sides (n, 2), half angles' sines (n,)."""
+    places, ways, sines = [], [], []
+    for contour in outline.contours:
+        cubics = cubics_of(contour)
+        for n in corners_of(contour):
+            back, ahead = -velocity_at(cubics[n - 1], 1.0), velocity_at(cubics[n], 0.0)
+            one, other = back / math.hypot(*back), ahead / math.hypot(*ahead)
+            way = one + other
+            places.append(cubics[n, 0])
+            ways.append(way / max(math.hypot(*way), 1e-12))
+            sines.append(math.sin(_angle(back, ahead) / 2))
+    return np.array(places).reshape(-1, 2), np.array(ways).reshape(-1, 2), np.array(sines)

@@ -10,7 +10,7 @@ from glasscap.core.geometry.boolean import combined, normalised
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.outline import FillRule, Outline, Points
 from glasscap.core.geometry.path_data import read_path_data
-from glasscap.core.geometry.rounding import corner_points, rounded
+from glasscap.core.geometry.rounding import corner_frames, rounded
 from glasscap.core.geometry.types import Affine, Box
 from glasscap.core.shapes.kinds import CombinedShape, LettersShape, ParametricShape, PointsShape, RimShape, Shape
 from glasscap.core.shapes.library.ellipse import ellipse_outline, ellipse_polygon
@@ -39,9 +39,9 @@ def polygons_of_shape(shape: Shape, width: float, height: float, *, tolerance: f
     return flatten(outline_of(shape, width, height), tolerance=tolerance)
 
 
-def corners_of_shape(shape: Shape, width: float, height: float) -> Points:
-    """Return where the corners of a shape are before rounding, shape (n, 2), numbered as `corners` are."""
-    return corner_points(_plain(shape, width, height))
+def corners_of_shape(shape: Shape, width: float, height: float) -> tuple[Points, Points, Points]:
+    """Return place, inward way and half angle's sine of the corners before rounding, numbered as `corners`."""
+    return corner_frames(_plain(shape, width, height))
 
 
 def has_equal_sides(shape: Shape) -> bool:
