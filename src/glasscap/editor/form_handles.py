@@ -118,10 +118,11 @@ def tracked_point(shape: ParametricShape, placement: ShapePlacement, name: str) 
     low, high = param_range(parameter, placement)
     value = dict(shape.params)[name]
     step = (high - low) * _NUDGE
+    now = with_param(shape, placement, name, value)
     other = with_param(shape, placement, name, value + step if value + step <= high else value - step)
     farthest = _JUMP * step * max(placement.width, placement.height) / (high - low)
     for is_sample in (False, True):
-        here, there = followed(shape, placement, is_sample=is_sample), followed(*other, is_sample=is_sample)
+        here, there = followed(*now, is_sample=is_sample), followed(*other, is_sample=is_sample)
         if [len(p) for p in here] != [len(p) for p in there]:
             continue
         best, found = 1e-3 * step, None
