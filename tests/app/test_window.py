@@ -263,12 +263,12 @@ def test_the_frame_at_100_percent_is_the_written_picture(placed: Hand) -> None:
 
 
 def test_drawing_from_the_step(placed: Hand) -> None:
-    placed.studio.workbench.steps.shape.draw.click()
+    placed.studio.workbench.steps.shape.draw.menu().actions()[0].trigger()
     assert "draws a circle" in placed.bench.words
     placed.drag((100, 80), (200, 180))
     assert placed.item().shape_placement.width == pytest.approx(100, abs=2)
     assert placed.session.drawing is None
-    placed.studio.workbench.steps.shape.draw.click()
+    placed.studio.workbench.steps.shape.draw.menu().actions()[0].trigger()
     placed.key(Qt.Key.Key_Escape)
     assert placed.session.drawing is None
 

@@ -10,6 +10,8 @@ from glasscap.app.session import Session
 from glasscap.core.document import edits
 from glasscap.core.document.model import Job
 from glasscap.core.document.placing import cover_items
+from glasscap.core.document.point_edits import delete_points
+from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, fresh_ids, locate
 from glasscap.core.errors import GlassCapError
 from glasscap.core.shapes.kinds import ParametricShape
@@ -35,7 +37,7 @@ class ItemCommands(QObject):
             "paste": self.paste,
             "duplicate": self.duplicate,
             "delete": self.delete,
-            "select_all": lambda: session.select([i.id for i in session.sheet.items if not i.is_locked]),
+            "select_all": self.select_all,
             "draw": self.draw,
             "hide": self.hide,
             "lock": self.lock,
@@ -116,11 +118,25 @@ class ItemCommands(QObject):
         session.select(fresh)
 
     def delete(self, step: str = "Delete") -> None:
-        """Delete the selected cutouts that are not locked."""
+        """Delete the chosen points of an outline, else the selected cutouts that are not locked."""
         session = self._session
+        if session.is_editing_points and session.item is not None:
+            item, points = session.item, session.chosen_points
+            if session.apply("Delete points", lambda job: delete_points(job, item.id, points)):
+                session.choose_points(frozenset())
+            return
         chosen = [i for i in session.selected if not find_item(session.job, i).is_locked]
         if chosen:
             session.apply(step, lambda job: edits.remove_items(job, chosen))
+
+    def select_all(self) -> None:
+        """Select every cutout that is not locked, or every point of the outline that is edited."""
+        session = self._session
+        if session.is_editing_points and session.item is not None:
+            nodes = nodes_on_sheet(session.item)
+            session.choose_points(frozenset((k, n) for k, c in enumerate(nodes) for n in range(len(c))))
+        else:
+            session.select([i.id for i in session.sheet.items if not i.is_locked])
 
     def hide(self) -> None:
         """Hide the selected cutouts, or show them if all are hidden."""

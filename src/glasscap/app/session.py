@@ -11,6 +11,9 @@ from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
 from glasscap.core.document.query import find_item, find_sheet, has_item, items_of, locate, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.photos import PhotoStore
+from glasscap.core.shapes.kinds import PointsShape
+from glasscap.core.shapes.nodes import Place
+from glasscap.editor.sketches.sketch import SketchKind
 from glasscap.editor.tools.aim import Aim
 
 
@@ -38,7 +41,11 @@ class Session(QObject):
         self.grip: Grip = "together"
         self.drawing: str | None = None
         self.aim: Aim | None = None
-        self.is_library_open = False
+        self.sketch: SketchKind | None = None
+        self.is_editing_points = False
+        self.chosen_points: frozenset[Place] = frozenset()
+        self.is_library_open = self.is_typing = False
+        self.pending: Callable[[], object] | None = None
         self.corner: int | None = None
         self.is_wire = False
         self.is_finishing = False
@@ -102,6 +109,7 @@ class Session(QObject):
 
     def apply(self, label: str, edit: Callable[[Job], Job]) -> bool:
         """Do an edit as one named step. A GlassCapError becomes a message, and False."""
+        self.settle()
         old = self.job
         try:
             new = edit(self.committed)
@@ -114,6 +122,12 @@ class Session(QObject):
         self._tell(old)
         self._end_aim()
         return True
+
+    def settle(self) -> None:
+        """Make what is still being typed a step of its own."""
+        pending, self.pending = self.pending, None
+        if pending is not None:
+            pending()
 
     def preview(self, job: Job) -> None:
         """Show a job that is not yet a step."""
@@ -130,6 +144,7 @@ class Session(QObject):
 
     def undo(self) -> None:
         """Take the last step back."""
+        self.settle()
         self._go(self._history.undone())
 
     def redo(self) -> None:
@@ -137,9 +152,11 @@ class Session(QObject):
         self._go(self._history.redone())
 
     def _go(self, history: "History[Job]") -> None:
+        self.pending = None
         old = self.job
         self._previewed = None
         self._history = history
+        self.chosen_points = frozenset()
         self._tell(old)
         self._end_aim()
 
@@ -147,6 +164,8 @@ class Session(QObject):
         """Let go of a tool that waits for a drag when a step has left it nothing to do."""
         if self.aim is not None and (self.item is None or not self.aim.goes_on(self.item)):
             self.set_aim(None)
+        if self.is_editing_points and (self.item is None or not isinstance(self.item.shape, PointsShape)):
+            self.set_editing_points(False)
 
     def _tell(self, old: Job) -> None:
         new = self.job
@@ -172,8 +191,16 @@ class Session(QObject):
         if chosen:
             self.sheet_id = locate(self.job, chosen[-1])[0].id
         if chosen != self.selected:
-            self.selected, self.aim, self.corner = chosen, None, None
+            self._put_away_for_others()
+            self.selected, self.corner = chosen, None
             self.view_changed.emit()
+
+    def _put_away_for_others(self) -> None:
+        """Leave the tools that belong to the cutout selected so far; the library stays open."""
+        self.settle()
+        self.aim = self.sketch = None
+        self.is_typing = False
+        self.is_editing_points, self.chosen_points = False, frozenset()
 
     def toggle_selected(self, item_id: str) -> None:
         """Add an item to the selection, or take it out."""
@@ -198,23 +225,58 @@ class Session(QObject):
     def set_drawing(self, shape: str | None) -> None:
         """Begin drawing a shape on the bench, or stop."""
         if shape != self.drawing:
-            self.drawing, self.aim = shape, None
+            self._put_tools_away()
+            self.drawing = shape
             self.view_changed.emit()
 
     def set_aim(self, aim: Aim | None) -> None:
         """Give the next drags on the bench to a tool, or back to what the grip holds."""
-        self.aim = aim
         if aim is not None:
-            self.drawing = None
+            self._put_tools_away()
+        self.aim = aim
         self.view_changed.emit()
 
     def set_library(self, is_open: bool) -> None:
         """Show the shape library over the bench, or put it away."""
         if is_open != self.is_library_open:
-            self.is_library_open = is_open
             if is_open:
-                self.drawing = self.aim = None
+                self._put_tools_away()
+            self.is_library_open = is_open
             self.view_changed.emit()
+
+    def set_sketch(self, sketch: SketchKind | None) -> None:
+        """Begin a way of drawing in several clicks, or leave it."""
+        if sketch is not self.sketch:
+            self._put_tools_away()
+            self.sketch = sketch
+            self.view_changed.emit()
+
+    def set_editing_points(self, is_on: bool) -> None:
+        """Show the points of the selected cutout's shape for editing, or put them away."""
+        if is_on != self.is_editing_points:
+            self._put_tools_away()
+            self.is_editing_points = is_on
+            self.view_changed.emit()
+
+    def set_typing(self, is_on: bool) -> None:
+        """Type into the selected letters on the bench, or leave off."""
+        if is_on != self.is_typing:
+            self._put_tools_away()
+            self.is_typing = is_on
+            self.view_changed.emit()
+
+    def choose_points(self, points: frozenset[Place]) -> None:
+        """Choose points of the outline."""
+        if points != self.chosen_points:
+            self.chosen_points = points
+            self.view_changed.emit()
+
+    def _put_tools_away(self) -> None:
+        """Leave whatever takes the bench's clicks for itself."""
+        self.settle()
+        self.drawing = self.aim = self.sketch = None
+        self.is_library_open = self.is_editing_points = self.is_typing = False
+        self.chosen_points = frozenset()
 
     def choose_corner(self, corner: int | None) -> None:
         """Choose the corner that is rounded by number; None for all."""
@@ -248,8 +310,8 @@ class Session(QObject):
         self._history, self._previewed = History((job,)), None
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
-        self.sheet_id, self.selected, self.drawing = job.sheets[0].id, (), None
-        self.aim = None
+        self.sheet_id, self.selected = job.sheets[0].id, ()
+        self._put_tools_away()
         self.job_changed.emit(old, job)
         self.view_changed.emit()
         self.saved_changed.emit()

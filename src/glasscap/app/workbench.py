@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, Q
 from glasscap.app.bench.bench import Bench
 from glasscap.app.bench.grip_bar import GripBar
 from glasscap.app.export.export_view import ExportView
+from glasscap.app.lettering import Lettering
 from glasscap.app.library.library_panel import LibraryPanel
 from glasscap.app.proof.proof_panel import ProofPanel
 from glasscap.app.render_service import RenderService
@@ -35,9 +36,10 @@ class Parts:
 
 def make_parts(session: Session, service: RenderService) -> Generator[None, None, Parts]:
     """Make the parts, yielding in between so that the interface is never held up for long."""
-    steps = StepsPanel(session, service)
+    lettering = Lettering(session)
+    steps = StepsPanel(session, service, lettering)
     yield
-    bench, proof = Bench(session, service), ProofPanel(session, service)
+    bench, proof = Bench(session, service, lettering), ProofPanel(session, service)
     yield
     tray, export = Tray(session, service), ExportView(session, service)
     yield

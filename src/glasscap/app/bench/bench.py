@@ -17,16 +17,22 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.bench import overlay
+from glasscap.app.bench import overlay, typing
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
+from glasscap.app.lettering import Lettering
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
+from glasscap.core.document.point_edits import move_points
 from glasscap.core.geometry.types import Affine, Box, Similarity
+from glasscap.core.shapes.kinds import LettersShape, PointsShape
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
-from glasscap.editor.picking import item_at
+from glasscap.editor.handles import shape_frame
+from glasscap.editor.picking import frame_holds, item_at
+from glasscap.editor.sketches.sketch import EventKind
+from glasscap.editor.text_entry import Entry
 from glasscap.editor.viewport import Viewport
 
 _WHEEL_NOTCH, _WHEEL_PAN, _ZOOM_STEP = 120, 60, 1.25
@@ -36,6 +42,12 @@ _ARROWS = {
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
+_SKETCH_KEYS: dict[Qt.Key, EventKind] = {
+    Qt.Key.Key_Return: "enter",
+    Qt.Key.Key_Enter: "enter",
+    Qt.Key.Key_Backspace: "back",
+}
+POINTS_WORDS = "Drag points · click the outline to add one · Delete takes them away · Escape leaves"
 _NAMES = {"photo": "the photo", "together": "photo and shape together", "shape": "the shape"}
 
 
@@ -45,7 +57,7 @@ class Bench(QWidget):
     zoom_changed = Signal(float)
     dropped = Signal(object, object)
 
-    def __init__(self, session: Session, service: RenderService) -> None:
+    def __init__(self, session: Session, service: RenderService, lettering: Lettering) -> None:
         super().__init__()
         self.setObjectName("surround")
         self.setAccessibleName("Bench")
@@ -54,7 +66,8 @@ class Bench(QWidget):
         self.setAcceptDrops(True)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.PreventContextMenu)
         self.setMinimumSize(360, 300)
-        self._session, self._service = session, service
+        self._session, self._service, self.lettering = session, service, lettering
+        lettering.changed.connect(self.update)
         self.viewport = Viewport()
         self._is_fitted = True
         self._frame: BenchFrame | None = None
@@ -129,7 +142,9 @@ class Bench(QWidget):
         if self._frame is not None and self._frame.request.sheet_id != self._session.sheet_id:
             self._frame = None
             self.fit()
-        is_aiming = self._session.drawing or self._session.aim is not None
+        self.driver.follow_session()
+        session = self._session
+        is_aiming = session.drawing or session.aim is not None or session.sketch is not None
         self.setCursor(Qt.CursorShape.CrossCursor if is_aiming else Qt.CursorShape.ArrowCursor)
         self._refresh.start()
         self.update()
@@ -191,6 +206,12 @@ class Bench(QWidget):
             return f"Drag draws a {session.drawing} · Ctrl or the right button carries it · Escape leaves"
         if session.aim is not None:
             return session.aim.words
+        if session.sketch is not None:
+            return session.sketch.words
+        if session.is_editing_points:
+            return POINTS_WORDS
+        if session.is_typing:
+            return typing.WORDS
         item = session.item
         if item is None:
             return "Click a cutout to select it"
@@ -205,7 +226,10 @@ class Bench(QWidget):
         self.setFocus(Qt.FocusReason.MouseFocusReason)
         if event.button() == Qt.MouseButton.MiddleButton:
             self._pan_from = event.position().toPoint()
+        elif self._session.is_typing and self._is_over_letters(event.position().x(), event.position().y()):
+            self._place_caret(event.position().x(), event.position().y())
         else:
+            self._session.set_typing(False)
             self.driver.press(event)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -225,6 +249,26 @@ class Bench(QWidget):
         else:
             self.driver.release(event)
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Open the points of a drawn shape; else a double click is two clicks."""
+        session, item = self._session, self._session.item
+        is_busy = session.sketch is not None or session.drawing or session.is_editing_points or session.is_typing
+        if is_busy or item is None or item.is_locked:
+            self.mousePressEvent(event)
+        elif isinstance(item.shape, PointsShape):
+            session.set_editing_points(True)
+        elif isinstance(item.shape, LettersShape):
+            session.set_typing(True)
+            self._place_caret(event.position().x(), event.position().y())
+        else:
+            self.mousePressEvent(event)
+
+    def _place_caret(self, x: float, y: float) -> None:
+        item = self._session.item
+        if item is not None:
+            at = typing.caret_near(typing.carets_on_sheet(item, self.lettering), *self.to_sheet(x, y))
+            self.lettering.type(Entry(self.lettering.entry.text, at, at))
+
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom about the pointer with Ctrl, else move the view."""
         notches = event.angleDelta() / _WHEEL_NOTCH
@@ -242,31 +286,59 @@ class Bench(QWidget):
             self.set_viewport(self.viewport.panned(dx * self.ratio, dy * self.ratio))
         event.accept()
 
-    def event(self, event: QEvent) -> bool:
-        """Zoom about the pointer with a pinch."""
+    def _pinched(self, event: QEvent) -> bool:
         pinch = Qt.NativeGestureType.ZoomNativeGesture
         if isinstance(event, QNativeGestureEvent) and event.gestureType() == pinch:
             at = event.position()
             factor = max(0.1, 1 + event.value())
             self.set_viewport(self.viewport.zoomed(factor, at.x() * self.ratio, at.y() * self.ratio))
             return True
-        return super().event(event)
+        return False
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Nudge with the arrows; Escape backs out one level."""
         key = Qt.Key(event.key())
+        if self._session.is_typing and key != Qt.Key.Key_Escape:
+            entry = typing.entry_after(self.lettering.entry, event)
+            if entry is not None:
+                self.lettering.type(entry)
+                event.accept()
+                return
         if key in _ARROWS and self._session.selected:
             far = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
             dx, dy = _ARROWS[key]
             self._nudge(dx * far, dy * far)
         elif key == Qt.Key.Key_Escape:
             self._back_out()
+        elif key in _SKETCH_KEYS and self.driver.sketch_key(_SKETCH_KEYS[key]):
+            pass
         else:
             super().keyPressEvent(event)
+
+    def _is_over_letters(self, x: float, y: float) -> bool:
+        frame = None if self._session.item is None else shape_frame(self._session.item)
+        return frame is not None and frame_holds(frame, *self.to_sheet(x, y))
+
+    def event(self, event: QEvent) -> bool:
+        """Keep keys that are typed from the window's commands; zoom about the pointer with a pinch."""
+        is_override = event.type() == QEvent.Type.ShortcutOverride
+        if (
+            is_override
+            and isinstance(event, QKeyEvent)
+            and self._session.is_typing
+            and typing.entry_after(self.lettering.entry, event) is not None
+        ):
+            event.accept()
+            return True
+        return self._pinched(event) or super().event(event)
 
     def _nudge(self, dx: int, dy: int) -> None:
         session = self._session
         item = session.item
+        if session.is_editing_points and item is not None:
+            chosen = self.driver.chosen
+            session.apply("Nudge points", lambda job: move_points(job, item.id, chosen, dx, dy))
+            return
         label = "Nudge" if item is None else f"Nudge {_NAMES[held(session.grip, item)]}"
         session.apply(
             label,
@@ -280,6 +352,15 @@ class Bench(QWidget):
             self._session.set_drawing(None)
         elif self._session.aim is not None:
             self._session.set_aim(None)
+        elif self._session.sketch is not None:
+            self._session.set_sketch(None)
+        elif self._session.is_typing:
+            self._session.set_typing(False)
+        elif self._session.is_editing_points:
+            if self._session.chosen_points:
+                self._session.choose_points(frozenset())
+            else:
+                self._session.set_editing_points(False)
         else:
             self._session.select(())
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QTransform
 
-from glasscap.app.bench import overlay
+from glasscap.app.bench import overlay, points_overlay, typing
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
@@ -17,6 +17,7 @@ from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held
 from glasscap.core.document.model import Item
 from glasscap.core.document.query import photo_of
+from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
 from glasscap.editor.handles import frame_for, photo_frame
 from glasscap.editor.tools.aim import PLACING_MASK
@@ -45,6 +46,13 @@ class BenchPainting:
         if shown is not None and not self._session.is_wire:
             self._paint_frame(painter, shown)
         self._paint_lines(painter)
+        self._paint_points(painter, self._bench.to_view)
+        self._paint_sketch(painter, self._bench.to_view)
+        self._paint_magnifier(painter, shown)
+        if self._session.is_typing and self._session.item is not None:
+            lettering = self._bench.lettering
+            carets = typing.carets_on_sheet(self._session.item, lettering)
+            typing.draw_caret(painter, carets, lettering.entry, self._bench.to_view)
         self._paint_words(painter, words)
 
     def _paint_sheet(self, painter: QPainter) -> None:
@@ -103,6 +111,14 @@ class BenchPainting:
             or session.is_wire
         )
 
+    @property
+    def _is_drawing(self) -> bool:
+        """Whether the bench's clicks set points rather than move what the grip holds."""
+        session = self._session
+        return (
+            bool(session.drawing) or session.sketch is not None or session.is_editing_points or session.is_typing
+        )
+
     def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
         session, to_view = self._session, self._bench.to_view
         photo = photo_of(session.job, item)
@@ -124,7 +140,7 @@ class BenchPainting:
             mask = mask_frame(session.job, session.sheet, item)
             if mask is not None:
                 overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
-        elif is_selected and len(session.selected) == 1 and not session.drawing:
+        elif is_selected and len(session.selected) == 1 and not self._is_drawing:
             handles = self._bench.driver.handles()
             grip_frame = frame_for(item, photo, session.grip)
             if grip_frame is not None:
@@ -132,11 +148,42 @@ class BenchPainting:
             overlay.draw_handles(painter, handles, to_view)
             overlay.draw_forms(painter, self._bench.driver.forms(), to_view)
 
-    def _paint_words(self, painter: QPainter, words: str) -> None:
+    def _paint_points(self, painter: QPainter, to_view: Affine) -> None:
+        nodes = self._bench.driver.nodes()
+        if nodes:
+            points_overlay.draw_points(painter, nodes, self._bench.driver.chosen, to_view)
         shown = self._bench.driver.shown
-        if shown is not None and shown.words:
+        if shown is not None and shown.band is not None:
+            points_overlay.draw_band(painter, shown.band, to_view)
+
+    def _paint_sketch(self, painter: QPainter, to_view: Affine) -> None:
+        sketched = self._bench.driver.sketched
+        if sketched is not None:
+            points_overlay.draw_sketch(painter, sketched, to_view)
+
+    def _paint_magnifier(self, painter: QPainter, shown: BenchFrame | None) -> None:
+        """Show what lies under the pointer enlarged, while points are set or moved."""
+        driver, session = self._bench.driver, self._session
+        is_setting = session.sketch is not None or (session.is_editing_points and driver.is_active)
+        if shown is None or not is_setting or not self._bench.underMouse():
+            return
+        at = QPointF(*driver.at)
+
+        def paint(inner: QPainter) -> None:
+            inner.fillRect(self._bench.rect(), QColor(colours().surround))
+            self._paint_sheet(inner)
+            self._paint_frame(inner, shown)
+            self._paint_points(inner, self._bench.to_view)
+            self._paint_sketch(inner, self._bench.to_view)
+
+        points_overlay.draw_magnified(painter, at, self._bench.rect(), paint)
+
+    def _paint_words(self, painter: QPainter, words: str) -> None:
+        shown, sketched = self._bench.driver.shown, self._bench.driver.sketched
+        said = shown.words if shown is not None else "" if sketched is None else sketched.words
+        if said:
             x, y = self._bench.driver.at
-            overlay.draw_pill(painter, shown.words, min(max(x, 70), self._bench.width() - 70), max(y - 44, 6))
+            overlay.draw_pill(painter, said, min(max(x, 70), self._bench.width() - 70), max(y - 44, 6))
         overlay.draw_pill(
             painter, words, self._bench.width() / 2, self._bench.height() - BAR_RESERVE + 2, size_px=11
         )

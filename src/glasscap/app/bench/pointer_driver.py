@@ -9,13 +9,18 @@ from PySide6.QtGui import QMouseEvent
 
 from glasscap.app.session import Session
 from glasscap.core.document.grips import held
+from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.shapes.nodes import Nodes, Place
 from glasscap.editor.form_handles import FormHandle, form_handles
 from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
 from glasscap.editor.picking import form_at, frame_holds, handle_at, item_at, shows_at
+from glasscap.editor.point_picking import PointHit, point_at
+from glasscap.editor.sketches.sketch import EventKind, Sketch, SketchEvent, SketchKind, SketchShown
 from glasscap.editor.tools.draw_shape import draw_shape
+from glasscap.editor.tools.edit_points import edit_points
 from glasscap.editor.tools.form import drag_form
 from glasscap.editor.tools.move import move
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
@@ -37,6 +42,9 @@ class PointerDriver:
         self._waiting: tuple[PointerEvent, QPointF] | None = None
         self._press: PointerEvent | None = None
         self.shown: Shown | None = None
+        self._sketch: Sketch | None = None
+        self._sketch_kind: SketchKind | None = None
+        self.sketched: SketchShown | None = None
         self.at = (0.0, 0.0)
 
     @property
@@ -69,6 +77,12 @@ class PointerDriver:
                 self.move(event)
             return
         at = self._pointer(event)
+        if self._sketch is not None:
+            self._tell_sketch("press", at)
+            return
+        if self._session.is_editing_points:
+            self._press_points(at)
+            return
         if self._session.drawing:
             self._begin(draw_shape(self._scene(), at, self._session.drawing))
             return
@@ -130,6 +144,9 @@ class PointerDriver:
     def move(self, event: QMouseEvent) -> None:
         """Go on with the drag, or show what a press would take."""
         self.at = (event.position().x(), event.position().y())
+        if self._sketch is not None:
+            self._tell_sketch("move", self._pointer(event))
+            return
         if self._waiting is not None:
             press, where = self._waiting
             way = event.position() - where
@@ -147,6 +164,9 @@ class PointerDriver:
         if event.button() != Qt.MouseButton.LeftButton:
             if self._tool is not None:
                 self.move(event)
+            return
+        if self._sketch is not None:
+            self._tell_sketch("release", self._pointer(event))
             return
         if self._waiting is not None and not event.modifiers():
             self._click(self._waiting[0])
@@ -184,6 +204,8 @@ class PointerDriver:
 
     def _finish(self, edit: Edit | None) -> None:
         session = self._session
+        if edit is not None and edit.chosen is not None:
+            session.choose_points(edit.chosen)
         if edit is None or edit.job is session.committed:
             session.drop_preview()
             return
@@ -191,6 +213,71 @@ class PointerDriver:
         if edit.selected is not None:
             session.select(edit.selected)
         session.set_drawing(None)
+
+    # sketches and points
+
+    def follow_session(self) -> None:
+        """Begin the sketch the session asks for, or give up the one that goes on."""
+        if self._session.sketch is self._sketch_kind:
+            return
+        if self._sketch is not None:
+            self._sketch.close()
+        self._sketch_kind, self._sketch, self.sketched = self._session.sketch, None, None
+        if self._sketch_kind is not None:
+            self._sketch = self._sketch_kind.begin(self._scene(), self._photo_pixels())
+            try:
+                self.sketched = next(self._sketch)
+            except StopIteration:
+                self._end_sketch(None)
+        self._bench.update()
+
+    def sketch_key(self, kind: EventKind) -> bool:
+        """Send a key to the sketch that goes on; whether there is one."""
+        if self._sketch is None:
+            return False
+        x, y = self._bench.to_sheet(*self.at)
+        self._tell_sketch(kind, PointerEvent(x, y))
+        return True
+
+    def _tell_sketch(self, kind: EventKind, at: PointerEvent) -> None:
+        assert self._sketch is not None
+        event = SketchEvent(kind, at.x, at.y, at.has_shift, at.has_alt, at.has_ctrl)
+        try:
+            self.sketched = self._sketch.send(event)
+        except StopIteration as end:
+            self._end_sketch(end.value)
+        except GlassCapError as error:
+            # What was drawn encloses nothing, or the like: the sketch begins anew.
+            self._sketch_kind = None
+            self.follow_session()
+            self._session.problem_found.emit(error.line)
+        self._bench.update()
+
+    def _end_sketch(self, edit: Edit | None) -> None:
+        self._sketch = self.sketched = self._sketch_kind = None
+        self._session.set_sketch(None)
+        self._finish(edit)
+
+    def nodes(self) -> Nodes:
+        """Return the points of the outline that is edited, () when none is."""
+        item = self._session.item
+        return nodes_on_sheet(item) if self._session.is_editing_points and item is not None else ()
+
+    @property
+    def chosen(self) -> frozenset[Place]:
+        """The points chosen by now, those that are there."""
+        shown = self.shown.chosen if self.shown is not None else None
+        nodes, chosen = self.nodes(), self._session.chosen_points if shown is None else shown
+        return frozenset((k, n) for k, n in chosen if k < len(nodes) and n < len(nodes[k]))
+
+    def hit(self, at: PointerEvent) -> PointHit | None:
+        """Return what of the outline's points lies under the pointer."""
+        return point_at(self.nodes(), self.chosen, at.x, at.y, self._reach(_HANDLE_REACH))
+
+    def _press_points(self, at: PointerEvent) -> None:
+        item = self._session.item
+        if item is not None and not item.is_locked:
+            self._begin(edit_points(self._scene(), at, self.hit(at), self.chosen))
 
     def _scene(self) -> Scene:
         session = self._session
@@ -213,7 +300,12 @@ class PointerDriver:
         )
 
     def _show_cursor(self, at: PointerEvent) -> None:
-        if self._session.drawing or self._session.aim is not None:
+        if self._session.is_editing_points:
+            found = self.hit(at)
+            shape = Qt.CursorShape.ArrowCursor if found is None else Qt.CursorShape.PointingHandCursor
+            if found is not None and found.kind == "segment":
+                shape = Qt.CursorShape.CrossCursor
+        elif self._session.drawing or self._session.aim is not None:
             shape = Qt.CursorShape.CrossCursor
         else:
             handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))

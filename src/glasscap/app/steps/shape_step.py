@@ -3,9 +3,12 @@
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QInputDialog, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QInputDialog, QMenu, QPushButton, QToolButton, QWidget
 
+from glasscap.app.lettering import Lettering
 from glasscap.app.session import Session
+from glasscap.app.steps.letters_rows import LettersRows
+from glasscap.app.steps.points_rows import PointsRows
 from glasscap.app.steps.shape_params import ShapeParams
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.widgets.anchor_choice import NAMES, AnchorChoice
@@ -18,10 +21,20 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.document.placement import FARTHEST, SMALLEST, ShapePlacement
 from glasscap.core.document.placing import centre_shape, fit_shape, place_shape
 from glasscap.core.document.shaping import hold_ratio, resize_shape, set_ratio, unstretch
-from glasscap.core.shapes.kinds import Keeps
+from glasscap.core.shapes.kinds import Keeps, LettersShape
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
 from glasscap.editor.numbers import NumberError
 from glasscap.editor.ratios import RATIOS, parse_ratio
+from glasscap.editor.sketches.draw_points import DRAW_POINTS
+from glasscap.editor.sketches.freehand import FREEHAND
+from glasscap.editor.sketches.rim import MARK_CIRCLE, MARK_ELLIPSE
+
+SKETCHES = (
+    ("Point by point", DRAW_POINTS),
+    ("Freehand", FREEHAND),
+    ("Circle through rim points", MARK_CIRCLE),
+    ("Ellipse through rim points", MARK_ELLIPSE),
+)
 
 
 class ShapeStep(StepBody):
@@ -31,19 +44,21 @@ class ShapeStep(StepBody):
     join_asked = Signal()
     draw_asked = Signal()
 
-    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, lettering: Lettering, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self.library = push("Library", self._on_library_clicked)
         self.library.setCheckable(True)
         self.library.setToolTip("Choose a shape; every picture shows your photo cut by it")
-        self.draw = push("Draw", self.draw_asked.emit)
-        self.draw.setCheckable(True)
-        self.draw.setToolTip("Draw this kind of shape on the bench (D)")
+        self.draw = self._draw_button()
+        self.letters = push("Letters", lettering.begin)
+        self.letters.setCheckable(True)
+        self.letters.setToolTip("Words as the shape; they stay text")
+        self.letters_rows = LettersRows(session, lettering)
         self.anchor = AnchorChoice()
         self.size_row = PairRow(
             "Size",
-            NumberSpec("Width", "w", SMALLEST, FARTHEST),
-            NumberSpec("Height", "h", SMALLEST, FARTHEST),
+            NumberSpec("Width", "w", SMALLEST, FARTHEST, decimals=1),
+            NumberSpec("Height", "h", SMALLEST, FARTHEST, decimals=1),
             self._ppi,
             reset_words="the largest that fits the photo",
         )
@@ -60,6 +75,7 @@ class ShapeStep(StepBody):
         self.turn = SliderRow(NumberSpec("Turn", "°", -360, 360), reset_to=0.0)
         self.turn.set_slider_range(-180, 180)
         self.params = ShapeParams(session)
+        self.points = PointsRows(session)
         self.keeps = Choice("Acts as", [("inside", "Keep inside"), ("outside", "Hole")], self._on_keeps_chosen)
         self.mask_switch = QCheckBox("Mask on")
         self.mask_switch.clicked.connect(self._on_mask_clicked)
@@ -71,6 +87,18 @@ class ShapeStep(StepBody):
         self.join.setToolTip("Put the shape back on the photo")
         self._lay_out()
         self._connect()
+
+    def _draw_button(self) -> QPushButton:
+        made = QPushButton("Draw")
+        made.setAccessibleName("Draw")
+        made.setCheckable(True)
+        made.setToolTip("Draw a shape on the bench")
+        menu = QMenu(made)
+        menu.addAction("Drag out this shape\tD").triggered.connect(self.draw_asked.emit)
+        for name, kind in SKETCHES:
+            menu.addAction(name).triggered.connect(partial(self._session.set_sketch, kind))
+        made.setMenu(menu)
+        return made
 
     def _ratio_button(self) -> QToolButton:
         made = tool("link-2", "Hold width to height", self._on_ratio_clicked)
@@ -88,8 +116,8 @@ class ShapeStep(StepBody):
 
     def _lay_out(self) -> None:
         column = body_column(self)
-        column.addWidget(named_row("", self.library, self.draw))
-        for widget in (self.size_row, self.centre, self.turn, self.params):
+        column.addWidget(named_row("", self.library, self.draw, self.letters))
+        for widget in (self.letters_rows, self.size_row, self.centre, self.turn, self.params, self.points):
             column.addWidget(widget)
         column.addWidget(named_row("Acts as", self.keeps))
         row = QHBoxLayout()
@@ -121,7 +149,7 @@ class ShapeStep(StepBody):
         self.library.setEnabled(is_free)
         self.library.setChecked(self._session.is_library_open)
         self.draw.setEnabled(is_free)
-        self.draw.setChecked(self._session.drawing is not None)
+        self.draw.setChecked(self._session.drawing is not None or self._session.sketch is not None)
         self.mask_switch.setEnabled(item.content is not None and shape is not None and is_free)
         self.mask_switch.setChecked(item.is_masked and shape is not None)
         self.apart.setVisible(item.content_placement is not None and shape is not None)
@@ -129,7 +157,11 @@ class ShapeStep(StepBody):
         pair = joinable(job, self._session.selected)
         self.join.setVisible(item.content is None or shape is None)
         self.join.setEnabled(pair is not None and is_free)
+        self.letters.setEnabled(is_free)
+        self.letters.setChecked(isinstance(shape, LettersShape))
+        self.letters_rows.show_item(item, job)
         self.params.show_item(item, job)
+        self.points.show_item(item, job)
         self._show_place(item)
         if shape is None or placement is None:
             self.size_row.show_values(None, None)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app.lettering import Lettering
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -62,13 +63,13 @@ class StepsPanel(QFrame):
     join_asked = Signal()
     picture_wanted = Signal(str, str, object)
 
-    def __init__(self, session: Session, service: RenderService) -> None:
+    def __init__(self, session: Session, service: RenderService, lettering: Lettering) -> None:
         super().__init__()
         self.setObjectName("steps")
         self.setAccessibleName("Steps")
         self.setFixedWidth(PANEL_WIDTH)
         self._session = session
-        self._service = service
+        self._service, self._lettering = service, lettering
         self._name = ElidedLabel("strong")
         self.photo_colours = PhotoColours(session, service)
         self.cards = {
@@ -105,7 +106,7 @@ class StepsPanel(QFrame):
     @cached_property
     def shape(self) -> ShapeStep:
         """Step 2."""
-        made = ShapeStep(self._session, self.cards["shape"].place)
+        made = ShapeStep(self._session, self._lettering, self.cards["shape"].place)
         made.take_apart_asked.connect(self.take_apart_asked)
         made.join_asked.connect(self.join_asked)
         made.draw_asked.connect(self.draw_asked)
@@ -191,6 +192,7 @@ class StepsPanel(QFrame):
         column.addWidget(words)
         column.addWidget(push("Add photos…", self.add_asked.emit, icon_name="image-plus"))
         column.addWidget(push("Draw a shape", self.draw_asked.emit, icon_name="circle-dashed"))
+        column.addWidget(push("Set letters", self._lettering.begin, icon_name="type"))
         return box
 
     def _lay_out(self) -> None:

@@ -21,6 +21,7 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #list {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
 #library {{ background: {card}; border: 1px solid {line}; border-radius: 12px; }}
 #shapegrid {{ background: transparent; border: none; outline: none; }}
+#shapegrid::item:selected {{ background: {teal_soft}; border-radius: 6px; }}
 QToolButton#split {{ min-width: 34px; }}
 QToolButton#split::menu-button {{ border: none; width: 13px; }}
 QToolButton#split::menu-arrow {{ image: url("{chevron}"); width: 11px; height: 11px; }}
@@ -72,6 +73,9 @@ QPushButton#flat::menu-indicator, QToolButton#flat::menu-indicator {{ image: non
 #bar QPushButton#link {{ color: {teal}; padding: 0 6px; }}
 QLineEdit {{ background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 0 7px;
     min-height: 26px; selection-background-color: {teal}; selection-color: {on_teal}; }}
+QPlainTextEdit {{ background: {field}; border: 1px solid {line}; border-radius: 7px; padding: 2px 4px;
+    selection-background-color: {teal}; selection-color: {on_teal}; }}
+QPlainTextEdit:focus {{ border: 1px solid {teal}; }}
 QLineEdit:focus {{ border: 1px solid {teal}; }}
 QLineEdit[wrong="true"] {{ border: 1px solid {amber}; background: {amber_soft}; }}
 QLineEdit:disabled {{ color: {muted}; background: {panel}; }}

@@ -69,6 +69,7 @@ class NumberField(QLineEdit):
 
     def _write(self) -> None:
         self.setText("" if self._value is None else format_number(self._value, self.spec.decimals))
+        self.setCursorPosition(0)
         self.setModified(False)
         self._mark(None)
 

@@ -52,6 +52,16 @@ def part_of(cubic: Points, start: float, end: float) -> Points:
     return rest if end >= 1 else split_at(rest, (end - start) / (1 - start))[0]
 
 
+def is_straight(cubic: Points) -> bool:
+    """Whether a cubic, shape (4, 2), is a straight side as outlines write them: its controls at the thirds."""
+    chord = cubic[3] - cubic[0]
+    size = 1e-7 * max(float(np.abs(chord).max()), 1e-12)
+    return bool(
+        np.abs(cubic[1] - cubic[0] - chord / 3).max() < size
+        and np.abs(cubic[3] - cubic[2] - chord / 3).max() < size
+    )
+
+
 def outline_box(outline: Outline) -> Box:
     """Return the smallest box of an outline's curves (not of their control points)."""
     cubics = np.concatenate([cubics_of(c) for c in outline.contours])

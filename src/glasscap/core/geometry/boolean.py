@@ -33,13 +33,17 @@ _LOOK = 1e-4
 def normalised(outline: Outline) -> Outline:
     """Return the same region as contours that neither cross nor overlap, holes wound the other way.
 
-    An outline of one contour that does not cross itself comes back untouched, but for its direction.
-    Raises ShapeError where the region cannot be found.
+    Contours that do neither stay as they are, but for their direction. Raises ShapeError where the region
+    cannot be found.
     """
     contours = tuple(c for c in outline.contours if np.ptp(c, axis=0).min() > 0)
-    if len(contours) == 1 and _is_simple(contours[0]):
-        return Outline((_clockwise(contours[0]),))
-    return _region(Outline(contours, outline.fill_rule), None, "add")
+    if not contours:
+        return Outline(())
+    kept = Outline(contours, outline.fill_rule)
+    flat = _looked_at(kept)
+    if _are_apart(flat):
+        return _nested(kept, flat)
+    return _region(kept, None, "add")
 
 
 def combined(one: Outline, other: Outline, operation: Operation) -> Outline:
@@ -47,15 +51,39 @@ def combined(one: Outline, other: Outline, operation: Operation) -> Outline:
     return _region(one, other, operation)
 
 
-def _is_simple(contour: Points) -> bool:
-    box = outline_box(Outline((contour,)))
-    (flat,) = flatten(Outline((contour,)), tolerance=max(box.width, box.height, 1e-9) * _LOOK)
-    return len(flat) >= 3 and bool(shapely.is_valid(shapely.Polygon(flat)))
+def _looked_at(outline: Outline) -> tuple[Points, ...]:
+    box = outline_box(outline)
+    return flatten(outline, tolerance=max(box.width, box.height, 1e-9) * _LOOK)
 
 
-def _clockwise(contour: Points) -> Points:
-    (flat,) = flatten(Outline((contour,)), tolerance=max(1e-9, float(np.ptp(contour, axis=0).max())) * _LOOK)
-    return contour if signed_area(flat) >= 0 else contour[::-1].copy()
+def _are_apart(flat: tuple[Points, ...]) -> bool:
+    """Whether no polygon crosses itself and no two touch."""
+    if any(len(p) < 3 for p in flat):
+        return False
+    rings = np.array([shapely.Polygon(p) for p in flat])
+    if not shapely.is_valid(rings).all():
+        return False
+    edges = shapely.boundary(rings)
+    one, other = shapely.STRtree(edges).query(edges, predicate="intersects")
+    return bool((one == other).all())
+
+
+def _nested(outline: Outline, flat: tuple[Points, ...]) -> Outline:
+    """Keep the contours that part inside from outside, inside on their right; drop those within a region."""
+    signs = np.array([1 if signed_area(p) > 0 else -1 for p in flat])
+    rings = np.array([shapely.Polygon(p) for p in flat])
+    within = shapely.STRtree(rings).query(shapely.points([p[0] for p in flat]), predicate="within")
+    made = []
+    for n, contour in enumerate(outline.contours):
+        around = [k for k in within[1][within[0] == n] if k != n]
+        if outline.fill_rule == "evenodd":
+            is_out, is_in = len(around) % 2 == 1, len(around) % 2 == 0
+        else:
+            total = int(signs[around].sum())
+            is_out, is_in = total != 0, total + int(signs[n]) != 0
+        if is_in != is_out:
+            made.append(contour if (signs[n] > 0) == is_in else contour[::-1].copy())
+    return Outline(tuple(made))
 
 
 def _region(one: Outline, other: Outline | None, operation: Operation) -> Outline:
@@ -135,10 +163,9 @@ def _wound(outline: Outline) -> Outline:
     if not outline.contours:
         return outline
     box = outline_box(outline)
-    flat = flatten(outline, tolerance=max(box.width, box.height, 1e-9) * _LOOK)
     kept = [
         (contour, polygon)
-        for contour, polygon in zip(outline.contours, flat, strict=True)
+        for contour, polygon in zip(outline.contours, _looked_at(outline), strict=True)
         if abs(signed_area(polygon)) > _SLIVER * box.width * box.height
     ]
     sizes = [abs(signed_area(polygon)) for _, polygon in kept]

@@ -48,3 +48,8 @@ def flatten_contour(contour: Points, *, tolerance: float) -> Points:
     u = 1 - t
     p0, p1, p2, p3 = (cubics[which, i] for i in range(4))
     return np.asarray(u**3 * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t**3 * p3)
+
+
+def flatten_open(cubic: Points, *, tolerance: float) -> Points:
+    """Flatten one cubic of shape (4, 2), its end included."""
+    return np.concatenate([flatten_contour(cubic, tolerance=tolerance), cubic[3:]])

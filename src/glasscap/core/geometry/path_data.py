@@ -16,6 +16,8 @@ MOST_SEGMENTS = 200_000
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _GAP = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
 _SPACE = re.compile(r"[ \t\n\f\r]*")
+_PLAIN = re.compile(r"(?:M[-0-9.e ]+(?:[LC][-0-9.e ]+)*Z)+")
+_LETTERS, _NUMBERS = re.compile(r"[MLCZ]"), re.compile(r"[-0-9.e ]+")
 _ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
 
 
@@ -29,6 +31,9 @@ def read_path_data(data: str, fill_rule: FillRule = "nonzero") -> Outline:
     ShapeError
         For data without a whole segment, with coordinates beyond 1e7, or with more than 200 000 segments.
     """
+    plain = _read_plain(data, fill_rule)
+    if plain is not None:
+        return plain
     writer = _Writer()
     for command, numbers in _commands(data):
         writer.take(command, numbers)
@@ -36,6 +41,46 @@ def read_path_data(data: str, fill_rule: FillRule = "nonzero") -> Outline:
     if not outline.contours:
         raise ShapeError("Path data", "there is no shape in it", 'it looks like "M0 0 L100 0 L50 80 Z"')
     return outline
+
+
+def _read_plain(data: str, fill_rule: FillRule) -> Outline | None:
+    """Read data as `write_path_data` writes it, many times as fast; None for any other."""
+    if _PLAIN.fullmatch(data) is None:
+        return None
+    numbers = np.array(_LETTERS.sub(" ", data).split(), np.float64)
+    if len(numbers) % 2 or not np.abs(numbers).max() <= FARTHEST:
+        return None
+    points, at = numbers.reshape(-1, 2), 0
+    contours = []
+    for text in data.split("Z")[:-1]:
+        kinds = _NUMBERS.sub("", text)
+        if not kinds.startswith("M") or "M" in kinds[1:]:
+            return None
+        counts = np.array([{"M": 1, "L": 1, "C": 3}[k] for k in kinds])
+        if at + counts.sum() > len(points):
+            return None
+        contours.append(_plain_contour(kinds, counts, points[at : at + int(counts.sum())]))
+        at += int(counts.sum())
+    made = tuple(c for c in contours if len(c) >= 4)
+    return Outline(made, fill_rule) if at == len(points) and made else None
+
+
+def _plain_contour(kinds: str, counts: Points, points: Points) -> Points:
+    ends = points[np.cumsum(counts) - 1]
+    if np.abs(ends[-1] - ends[0]).max() > 0:
+        kinds, ends = kinds + "L", np.concatenate([ends, ends[:1]])
+        points, counts = np.concatenate([points, points[:1]]), np.append(counts, 1)
+    is_curve = np.array([k == "C" for k in kinds[1:]], bool)
+    cubics = np.empty((len(kinds) - 1, 3, 2))
+    third = (ends[1:] - ends[:-1]) / 3
+    cubics[:, 0], cubics[:, 1], cubics[:, 2] = ends[:-1] + third, ends[1:] - third, ends[1:]
+    firsts = (np.cumsum(counts) - counts)[1:][is_curve]
+    cubics[is_curve, 0], cubics[is_curve, 1] = points[firsts], points[firsts + 1]
+    # A straight side without length is none.
+    kept = is_curve | (np.abs(third).max(axis=1) > 0)
+    made = np.concatenate([ends[:1], cubics[kept].reshape(-1, 2)])
+    made[-1] = made[0]
+    return made
 
 
 def _commands(data: str) -> Iterator[tuple[str, list[float]]]:
@@ -179,30 +224,27 @@ class _Writer:
 
 def write_path_data(outline: Outline, decimals: int = 6) -> str:
     """Return an outline as path data: M, L for straight segments, C, Z; `decimals` after the point."""
-    parts = []
-    for contour in outline.contours:
-        parts.append("M" + _pair(contour[0], decimals))
-        for n in range(1, len(contour), 3):
-            start, one, other, end = contour[n - 1], contour[n], contour[n + 1], contour[n + 2]
-            if _is_straight(start, one, other, end):
-                if n + 3 < len(contour):
-                    parts.append("L" + _pair(end, decimals))
-            else:
-                parts.append("C" + " ".join(_pair(p, decimals) for p in (one, other, end)))
-        parts.append("Z")
+    return "".join(_contour_data(c, decimals) for c in outline.contours)
+
+
+def _contour_data(contour: Points, decimals: int) -> str:
+    start, one, other, end = contour[:-1:3], contour[1::3], contour[2::3], contour[3::3]
+    third = (end - start) / 3
+    slack = 1e-9 * (1 + np.abs(third).max(axis=1) + np.abs(end).max(axis=1))
+    off = np.maximum(np.abs(one - start - third).max(axis=1), np.abs(end - other - third).max(axis=1))
+    # Adding zero turns a negative zero into one.
+    pairs = [f"{_text(x)} {_text(y)}" for x, y in (np.round(contour, decimals) + 0.0).tolist()]
+    parts = ["M", pairs[0]]
+    last = len(start) - 1
+    for n, is_line in enumerate((off < slack).tolist()):
+        if not is_line:
+            parts += ["C", pairs[3 * n + 1], " ", pairs[3 * n + 2], " ", pairs[3 * n + 3]]
+        elif n < last:
+            parts += ["L", pairs[3 * n + 3]]
+    parts.append("Z")
     return "".join(parts)
 
 
-def _is_straight(start: Points, one: Points, other: Points, end: Points) -> bool:
-    third = (end - start) / 3
-    size = 1e-9 * (1 + float(np.abs(end - start).max()) + float(np.abs(end).max()))
-    return bool(np.abs(one - start - third).max() < size and np.abs(end - other - third).max() < size)
-
-
-def _pair(point: Points, decimals: int) -> str:
-    return f"{_number(float(point[0]), decimals)} {_number(float(point[1]), decimals)}"
-
-
-def _number(value: float, decimals: int) -> str:
-    text = f"{value:.{decimals}f}".rstrip("0").rstrip(".") if decimals else f"{value:.0f}"
-    return "0" if text in ("-0", "") else text
+def _text(value: float) -> str:
+    text = repr(value)
+    return text[:-2] if text.endswith(".0") else text

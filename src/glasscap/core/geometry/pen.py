@@ -9,7 +9,8 @@ from glasscap.core.geometry.outline import FillRule, Outline, Points
 
 # One cubic for at most this much of an arc: its radius is right to 7e-8.
 _ARC_STEP = math.radians(22.5)
-_NEAR = 1e-12
+# Nearer than this is the same place.
+_NEAR = 1e-10
 
 
 class Pen:
@@ -94,7 +95,7 @@ class Pen:
         """End the contour on its first point."""
         if len(self._points) > 1 or self._points:
             x, y = self._points[0]
-            if math.hypot(self.at[0] - x, self.at[1] - y) > 1e-9:
+            if max(abs(self.at[0] - x), abs(self.at[1] - y)) > _NEAR:
                 self.line((x, y))
             else:
                 self._points[-1] = (x, y)

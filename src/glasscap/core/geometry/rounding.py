@@ -5,13 +5,17 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from glasscap.core.geometry.bezier import contour_of, cubics_of, part_of, point_at, velocity_at
+from glasscap.core.geometry.bezier import contour_of, cubics_of, is_straight, part_of, point_at, velocity_at
 from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.geometry.pen import Pen
 
 # Turns below are taken for smooth, turns above for points with no inside to round, degrees.
 _LEAST_TURN, _MOST_TURN = 2.0, 178.5
-_TRIES, _STEPS = 16, 30
+# Segments below this share of the contour are specks.
+_SPECK = 1e-8
+_TRIES, _STEPS, _SMALLER = 8, 10, 0.6
+# How often radii are scaled down where arcs meet; straight sides need one or two.
+_PASSES = 16
 
 
 class _Corner:
@@ -23,6 +27,7 @@ class _Corner:
         self.hand = 1.0 if one[0] * other[1] - one[1] * other[0] > 0 else -1.0
         turn = math.pi - _angle(one, other)
         self.reach = math.tan(turn / 2)
+        self.is_straight = len(back) == len(ahead) == 1 and is_straight(back[0]) and is_straight(ahead[0])
         self.cuts = (0.0, 0.0)
         self.centre = (0.0, 0.0)
 
@@ -31,12 +36,15 @@ class _Corner:
         for _ in range(_TRIES):
             if self.radius <= 0 or self._touches():
                 return
-            self.radius *= 0.8
+            self.radius *= _SMALLER
         self.radius, self.cuts = 0.0, (0.0, 0.0)
 
     def _touches(self) -> bool:
         """Newton's method on the two parameters at which the offset sides meet."""
         way = self.radius * self.reach
+        if self.is_straight:
+            lengths = [math.hypot(*(side[0, 3] - side[0, 0])) for side in (self.back, self.ahead)]
+            return self._settle(np.array([way / max(length, 1e-300) for length in lengths]))
         at = np.array([_along(self.back, way), _along(self.ahead, way)])
         size = max(1e-12, float(np.abs(self.back).max()), float(np.abs(self.ahead).max()))
         for _ in range(_STEPS):
@@ -56,6 +64,9 @@ class _Corner:
             at = np.clip(at - np.linalg.solve(slope, miss), 0, (len(self.back), len(self.ahead)))
         if np.abs(self._miss(at)).max() > 1e-7 * size:
             return False
+        return self._settle(at)
+
+    def _settle(self, at: Points) -> bool:
         self.cuts = (float(at[0]), float(at[1]))
         x, y = self._moved(self.back, at[0], self.hand)
         self.centre = (float(x), float(y))
@@ -91,7 +102,7 @@ def rounded(outline: Outline, radius: float, chosen: Mapping[int, float] | None 
     if radius <= 0 and not any(r > 0 for r in own.values()):
         return outline
     made, number = [], 0
-    for contour in outline.contours:
+    for contour in map(without_specks, outline.contours):
         starts = corners_of(contour)
         radii = [own.get(number + n, radius) for n in range(len(starts))]
         number += len(starts)
@@ -108,6 +119,18 @@ def corners_of(contour: Points) -> list[int]:
         if _LEAST_TURN < turn < _MOST_TURN:
             found.append(n)
     return found
+
+
+def without_specks(contour: Points) -> Points:
+    """Return a contour without segments too short to see: ends that met but for rounding."""
+    cubics = cubics_of(contour)
+    kept = np.ptp(cubics, axis=1).max(axis=1) > _SPECK * max(float(np.ptp(contour, axis=0).max()), 1e-300)
+    if kept.all() or kept.sum() < 2:
+        return contour
+    cubics = cubics[kept].copy()
+    cubics[1:, 0] = cubics[:-1, 3]
+    cubics[-1, 3] = cubics[0, 0]
+    return contour_of(cubics)
 
 
 def _angle(one: Points, other: Points) -> float:
@@ -133,18 +156,19 @@ def _limit(corners: list[_Corner], sides: list[Points]) -> None:
     """Scale radii down until no two arcs overlap on a side."""
     for corner in corners:
         corner.solve()
-    for _ in range(_TRIES):
-        is_done = True
+    for _ in range(_PASSES):
+        factors = [1.0] * len(corners)
         for n, side in enumerate(sides):
-            one, other = corners[n], corners[(n + 1) % len(corners)]
-            used = one.cuts[1] + other.cuts[0]
+            other = (n + 1) % len(corners)
+            used = corners[n].cuts[1] + corners[other].cuts[0]
             if used > len(side) * (1 + 1e-9):
-                is_done = False
-                for corner in {id(one): one, id(other): other}.values():
-                    corner.radius *= len(side) / used
-                    corner.solve()
-        if is_done:
+                factors[n], factors[other] = (min(factors[k], len(side) / used) for k in (n, other))
+        if min(factors) == 1.0:
             return
+        for corner, factor in zip(corners, factors, strict=True):
+            if factor < 1.0:
+                corner.radius *= factor
+                corner.solve()
     for corner in corners:
         corner.radius, corner.cuts = 0.0, (0.0, 0.0)
 
@@ -210,7 +234,7 @@ def _between(side: Points, start: float, end: float) -> Points:
 def corner_frames(outline: Outline) -> tuple[Points, Points, Points]:
     """Return the corners' places (n, 2), unit ways between their sides (n, 2), half angles' sines (n,)."""
     places, ways, sines = [], [], []
-    for contour in outline.contours:
+    for contour in map(without_specks, outline.contours):
         cubics = cubics_of(contour)
         for n in corners_of(contour):
             back, ahead = -velocity_at(cubics[n - 1], 1.0), velocity_at(cubics[n], 0.0)

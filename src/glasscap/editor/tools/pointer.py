@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
 from glasscap.core.document.query import find_item, find_sheet, photo_of
+from glasscap.core.shapes.nodes import Place
 from glasscap.editor.snapping import Guide, Lines, photo_box, snap_lines
 
 
@@ -28,21 +29,28 @@ class PointerEvent:
 
 @dataclass(frozen=True)
 class Shown:
-    """What the bench shows during a drag: a job, guides, words with numbers, a measured way (x, y, x, y)."""
+    """What the bench shows during a drag: a job, guides, words with numbers.
+
+    `way` is a measured way and `band` a frame that gathers points, both (x, y, x, y); `chosen` are the points
+    chosen by now.
+    """
 
     job: Job
     guides: tuple[Guide, ...] = ()
     words: str = ""
     way: tuple[float, float, float, float] | None = None
+    band: tuple[float, float, float, float] | None = None
+    chosen: frozenset[Place] | None = None
 
 
 @dataclass(frozen=True)
 class Edit:
-    """The one step a drag becomes."""
+    """The one step a drag becomes; what is selected, and which points are chosen, after it."""
 
     label: str
     job: Job
     selected: tuple[str, ...] | None = None
+    chosen: frozenset[Place] | None = None
 
 
 Tool = Generator[Shown, PointerEvent, Edit | None]

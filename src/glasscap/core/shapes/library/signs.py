@@ -30,10 +30,17 @@ def _check(values: Values) -> Outline:
 
 def _times(values: Values) -> Outline:
     w = 100 * values["weight"] / 200
-    pen = Pen()
-    for degrees in (45, 135):
-        _bar(pen, 100, w, degrees)
-    return normalised(pen.outline())
+    arm = [(100.0, -w), (100.0, w), (w, w)]
+    # A cross turned by 45 degrees: three corners a quarter.
+    turns = [(x, y) for quarter in range(4) for x, y in (_quarters(point, quarter) for point in arm)]
+    c = math.sqrt(0.5)
+    return corners(*((c * (x - y), c * (x + y)) for x, y in turns))
+
+
+def _quarters(point: tuple[float, float], count: int) -> tuple[float, float]:
+    for _ in range(count):
+        point = (-point[1], point[0])
+    return point
 
 
 def _asterisk(values: Values) -> Outline:

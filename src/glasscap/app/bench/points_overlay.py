@@ -1,0 +1,110 @@
+"""Points, sketches in progress and the magnifier, drawn over the bench."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
+
+from glasscap.app.bench.overlay import draw_line
+from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
+from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.types import Affine
+from glasscap.core.shapes.nodes import Nodes, Place
+from glasscap.editor.point_picking import controls_shown
+from glasscap.editor.sketches.sketch import SketchShown
+
+_POINT, _CONTROL = 4.0, 3.2
+_LENS, _MAGNIFIED, _LENS_AWAY = 58, 4.0, 78
+# More points than this are drawn only where chosen: they would hide the outline.
+_MOST = 3000
+
+
+def draw_points(painter: QPainter, nodes: Nodes, chosen: frozenset[Place], to_view: Affine) -> None:
+    """Draw points, square for corners and round for smooth ones, the chosen ones filled, with their controls."""
+    for (contour, number), _, at in controls_shown(nodes, chosen):
+        node = nodes[contour][number]
+        _draw_control(painter, QPointF(*to_view.apply(node.x, node.y)), QPointF(*to_view.apply(*at)))
+    shows_all = sum(len(c) for c in nodes) <= _MOST
+    for k, points in enumerate(nodes):
+        for n, node in enumerate(points):
+            is_chosen = (k, n) in chosen
+            if is_chosen or shows_all:
+                place = QPointF(*to_view.apply(node.x, node.y))
+                _draw_point(painter, place, is_chosen=is_chosen, is_corner=node.kind == "corner")
+
+
+def _draw_control(painter: QPainter, start: QPointF, end: QPointF) -> None:
+    path = QPainterPath(start)
+    path.lineTo(end)
+    draw_line(painter, path, LINE_AMBER)
+    painter.setPen(QPen(QColor(LINE_AMBER), 1.6))
+    painter.setBrush(QColor(LINE_LIGHT))
+    painter.drawEllipse(end, _CONTROL, _CONTROL)
+
+
+def _draw_point(painter: QPainter, at: QPointF, *, is_chosen: bool, is_corner: bool) -> None:
+    painter.setPen(QPen(QColor(LINE_LIGHT if is_chosen else LINE_TEAL), 1.6))
+    painter.setBrush(QColor(LINE_TEAL if is_chosen else LINE_LIGHT))
+    size = _POINT + (0.6 if is_chosen else 0)
+    if is_corner:
+        painter.drawRect(QRectF(at.x() - size, at.y() - size, 2 * size, 2 * size))
+    else:
+        painter.drawEllipse(at, size + 0.4, size + 0.4)
+
+
+def draw_band(painter: QPainter, band: tuple[float, float, float, float], to_view: Affine) -> None:
+    """Draw the frame that gathers points."""
+    one, other = QPointF(*to_view.apply(*band[:2])), QPointF(*to_view.apply(*band[2:]))
+    box = QRectF(one, other).normalized()
+    painter.fillRect(box, QColor(11, 122, 117, 30))
+    path = QPainterPath()
+    path.addRect(box)
+    draw_line(painter, path, LINE_TEAL, is_dashed=True)
+
+
+def draw_sketch(painter: QPainter, shown: SketchShown, to_view: Affine) -> None:
+    """Draw a sketch: its lines, what is not fixed yet dashed, its points and controls."""
+    for line in shown.lines:
+        draw_line(painter, _path(line, to_view), LINE_TEAL)
+    for line in shown.loose:
+        draw_line(painter, _path(line, to_view), LINE_TEAL, is_dashed=True)
+    for x0, y0, x1, y1 in shown.controls:
+        path = QPainterPath(QPointF(*to_view.apply(x0, y0)))
+        path.lineTo(QPointF(*to_view.apply(x1, y1)))
+        draw_line(painter, path, LINE_AMBER)
+        painter.setPen(QPen(QColor(LINE_AMBER), 1.6))
+        painter.setBrush(QColor(LINE_LIGHT))
+        for x, y in ((x0, y0), (x1, y1)):
+            painter.drawEllipse(QPointF(*to_view.apply(x, y)), _CONTROL, _CONTROL)
+    for number, (x, y) in enumerate(shown.dots):
+        at = QPointF(*to_view.apply(x, y))
+        _draw_point(painter, at, is_chosen=number == len(shown.dots) - 1, is_corner=True)
+
+
+def _path(line: Points, to_view: Affine) -> QPainterPath:
+    path = QPainterPath()
+    path.addPolygon(QPolygonF([QPointF(*to_view.apply(x, y)) for x, y in line.tolist()]))
+    return path
+
+
+def draw_magnified(painter: QPainter, at: QPointF, room: QRect, paint: Callable[[QPainter], None]) -> None:
+    """Draw what `paint` draws around a point enlarged, in a lens beside the pointer that stays in the room."""
+    x = at.x() + _LENS_AWAY if at.x() + _LENS_AWAY + _LENS < room.width() else at.x() - _LENS_AWAY
+    y = at.y() - _LENS_AWAY if at.y() - _LENS_AWAY - _LENS > 0 else at.y() + _LENS_AWAY
+    lens = QPainterPath()
+    lens.addEllipse(QPointF(x, y), _LENS, _LENS)
+    painter.save()
+    painter.setClipPath(lens)
+    painter.translate(x, y)
+    painter.scale(_MAGNIFIED, _MAGNIFIED)
+    painter.translate(-at.x(), -at.y())
+    paint(painter)
+    painter.restore()
+    cross = QPainterPath()
+    for dx, dy in ((1, 0), (0, 1)):
+        for side in (-1, 1):
+            cross.moveTo(x + dx * side * 6, y + dy * side * 6)
+            cross.lineTo(x + dx * side * 14, y + dy * side * 14)
+    draw_line(painter, cross, LINE_TEAL)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    draw_line(painter, lens, LINE_TEAL)

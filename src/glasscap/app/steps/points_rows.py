@@ -1,0 +1,150 @@
+"""Editing an outline's points by number and command, beneath the shape's own numbers."""
+
+from functools import partial
+
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from glasscap.app.session import Session
+from glasscap.app.steps.step_body import StepBody
+from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.number_field import NumberSpec
+from glasscap.app.widgets.pair_row import PairRow
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.placement import FARTHEST
+from glasscap.core.document.point_edits import (
+    Alignment,
+    align_points,
+    delete_points,
+    move_points,
+    set_kind,
+    straighten,
+)
+from glasscap.core.document.points import nodes_on_sheet, to_points
+from glasscap.core.shapes.kinds import PointsShape
+from glasscap.core.shapes.nodes import LETTERS, Nodes
+
+_ALIGNMENTS: tuple[tuple[Alignment, str, str], ...] = (
+    ("left", "align-start-vertical", "Align points left"),
+    ("centre", "align-center-vertical", "Align points to one upright line"),
+    ("right", "align-end-vertical", "Align points right"),
+    ("top", "align-start-horizontal", "Align points at the top"),
+    ("middle", "align-center-horizontal", "Align points to one level line"),
+    ("bottom", "align-end-horizontal", "Align points at the bottom"),
+)
+
+
+class PointsRows(StepBody):
+    """Edit points, or turn the shape into points first; kind, place, alignment of the chosen ones."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
+        self.edit = push("Edit points", self._on_edit_clicked)
+        self.edit.setCheckable(True)
+        self.turn = push("Turn into points", self._on_turn_clicked)
+        self.turn.setToolTip(
+            "The shape keeps its form; every point of it can be moved. Undo brings its numbers back"
+        )
+        self.kinds = Choice(
+            "Points", [(kind, kind.capitalize()) for kind in LETTERS], self._on_kind, is_tight=True
+        )
+        self.place = PairRow(
+            "Point",
+            NumberSpec("Point x", "x", -FARTHEST, FARTHEST),
+            NumberSpec("Point y", "y", -FARTHEST, FARTHEST),
+            self._ppi,
+            reset_words="",
+        )
+        self.place.label.setToolTip("Where the chosen point is")
+        self.place.stepped.connect(self._on_place_stepped)
+        self.place.refused.connect(session.problem_found)
+        self.aligned = [tool(icon, name, partial(self._on_align, key)) for key, icon, name in _ALIGNMENTS]
+        self.straight = push("Straighten", self._on_straighten)
+        self.straight.setToolTip("Take the chosen points' control points away")
+        self.delete = push("Delete", self._on_delete)
+        self.delete.setAccessibleName("Delete points")
+        self._chosen_rows = self._lay_out()
+
+    def _lay_out(self) -> QWidget:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(7)
+        column.addLayout(_row(self.edit, self.turn))
+        made = QWidget()
+        rows = QVBoxLayout(made)
+        rows.setContentsMargins(0, 0, 0, 0)
+        rows.setSpacing(7)
+        rows.addWidget(self.kinds)
+        rows.addWidget(self.place)
+        rows.addLayout(_row(*self.aligned))
+        rows.addLayout(_row(self.straight, self.delete))
+        column.addWidget(made)
+        return made
+
+    def show_item(self, item: Item, job: Job) -> None:
+        """Show what can be done with the points of an item's shape."""
+        is_points, is_editing = isinstance(item.shape, PointsShape), self._session.is_editing_points
+        self.setVisible(item.shape is not None)
+        self.setEnabled(not item.is_locked)
+        self.edit.setVisible(is_points)
+        self.edit.setChecked(is_editing)
+        self.turn.setVisible(not is_points)
+        self._chosen_rows.setVisible(is_editing)
+        if is_editing:
+            self._show_chosen(nodes_on_sheet(item))
+
+    def _show_chosen(self, nodes: Nodes) -> None:
+        chosen = [nodes[k][n] for k, n in self._session.chosen_points if k < len(nodes) and n < len(nodes[k])]
+        for widget in (self.kinds, self.place, self.straight, self.delete):
+            widget.setEnabled(bool(chosen))
+        for button in self.aligned:
+            button.setEnabled(len(chosen) > 1)
+        kinds = {n.kind for n in chosen}
+        self.kinds.show_choice(kinds.pop() if len(kinds) == 1 else None)
+        xs, ys = {round(n.x, 6) for n in chosen}, {round(n.y, 6) for n in chosen}
+        self.place.show_values(xs.pop() if len(xs) == 1 else None, ys.pop() if len(ys) == 1 else None)
+
+    def _on_edit_clicked(self) -> None:
+        self._session.set_editing_points(self.edit.isChecked())
+
+    def _on_turn_clicked(self) -> None:
+        self._edit("Turn into points", to_points)
+        item = self._session.item
+        if item is not None and isinstance(item.shape, PointsShape):
+            self._session.set_editing_points(True)
+
+    def _on_kind(self, key: str) -> None:
+        chosen = self._session.chosen_points
+        kind = next(k for k in LETTERS if k == key)
+        self._edit(f"Make points {kind}", lambda job, item_id: set_kind(job, item_id, chosen, kind))
+
+    def _on_place_stepped(self, x: float | None, y: float | None) -> None:
+        """Move the chosen points so that the first of them is at a typed place."""
+        item, chosen = self._session.item, self._session.chosen_points
+        if item is None or not chosen:
+            return
+        nodes = nodes_on_sheet(item)
+        first = nodes[min(chosen)[0]][min(chosen)[1]]
+        dx, dy = (0.0 if x is None else x - first.x), (0.0 if y is None else y - first.y)
+        self._edit("Place points", lambda job, item_id: move_points(job, item_id, chosen, dx, dy))
+
+    def _on_align(self, alignment: Alignment) -> None:
+        chosen = self._session.chosen_points
+        self._edit("Align points", lambda job, item_id: align_points(job, item_id, chosen, alignment))
+
+    def _on_straighten(self) -> None:
+        chosen = self._session.chosen_points
+        self._edit("Straighten", lambda job, item_id: straighten(job, item_id, chosen))
+
+    def _on_delete(self) -> None:
+        chosen = self._session.chosen_points
+        self._edit("Delete points", lambda job, item_id: delete_points(job, item_id, chosen))
+        self._session.choose_points(frozenset())
+
+
+def _row(*widgets: QWidget) -> QHBoxLayout:
+    row = QHBoxLayout()
+    row.setSpacing(5)
+    for widget in widgets:
+        row.addWidget(widget)
+    row.addStretch(1)
+    return row

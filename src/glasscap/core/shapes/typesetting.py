@@ -1,0 +1,428 @@
+"""Setting letters: text to the outline of its glyphs, by a shaping library, in units of the type size.
+
+The first line's baseline starts (is centred, ends) at the origin; y is down. Fonts come in as bytes.
+"""
+
+import math
+import unicodedata
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Literal, Protocol
+
+import uharfbuzz as hb
+
+from glasscap.core.errors import ShapeError
+from glasscap.core.geometry.boolean import normalised
+from glasscap.core.geometry.outline import Outline
+from glasscap.core.geometry.path_data import write_path_data
+from glasscap.core.geometry.pen import Pen
+from glasscap.core.geometry.types import Affine
+from glasscap.core.shapes.kinds import Letters
+
+Direction = Literal["ltr", "rtl"]
+_DECIMALS = 6
+_KEPT_GLYPHS = 4096
+# Bidirectional classes: Unicode Standard Annex 9, table 4.
+_RIGHT, _LEFT, _NUMBERS = ("R", "AL"), ("L",), ("EN", "AN")
+
+
+@dataclass(frozen=True, eq=False)
+class Face:
+    """One font file at hand: `key` is unlike that of any other; `axes` are tag, lowest, default, highest."""
+
+    key: str
+    face: hb.Face = field(repr=False)
+    axes: tuple[tuple[str, float, float, float], ...]
+
+    @property
+    def weights(self) -> tuple[float, float] | None:
+        """The weights a variable font has, or None."""
+        return next(((low, high) for tag, low, _, high in self.axes if tag == "wght"), None)
+
+
+class FaceSource(Protocol):
+    """Where fonts come from."""
+
+    def face(self, font: str, weight: float, *, is_italic: bool) -> Face | None:
+        """Return the face of a family nearest to a weight, or None where there is no such family."""
+
+    def fallbacks(self, character: str) -> Sequence[Face]:
+        """Return faces that have a character, the best first."""
+
+    @property
+    def replacement(self) -> Face:
+        """The face that stands in for a missing family."""
+
+
+@dataclass(frozen=True)
+class Caret:
+    """Where the caret stands before a character: foot on the baseline, and the way up, one size long."""
+
+    x: float
+    y: float
+    up_x: float = 0.0
+    up_y: float = -1.0
+
+
+@dataclass(frozen=True, eq=False)
+class SetLetters:
+    """Letters that were set.
+
+    `path` is the whole outline, `clusters` are (text, outline) of the clusters that show, `carets` stand before
+    each character and after the last; `missing` are characters no font has, `is_replaced`: no such family.
+    """
+
+    letters: Letters
+    path: str
+    clusters: tuple[tuple[str, Outline], ...]
+    carets: tuple[Caret, ...]
+    missing: str = ""
+    is_replaced: bool = False
+
+    @property
+    def parts(self) -> tuple[tuple[str, str], ...]:
+        """Text and path of every cluster that shows."""
+        return tuple((text, write_path_data(outline, _DECIMALS)) for text, outline in self.clusters)
+
+
+@dataclass(frozen=True)
+class _Glyph:
+    outline: Outline
+    x: float
+    y: float
+    advance: float
+    start: int
+    end: int
+
+
+@dataclass(frozen=True)
+class _Run:
+    first: int
+    last: int
+    level: int
+    face: Face
+
+
+@dataclass(frozen=True)
+class _Line:
+    glyphs: list[_Glyph]
+    width: float
+    start: int
+    end: int
+    is_rtl: bool
+
+
+def load_face(data: bytes, key: str, index: int = 0) -> Face:
+    """Return a font file's face. Raises ShapeError for bytes that are no font."""
+    try:
+        face = hb.Face(hb.Blob(data), index)
+        count = face.glyph_count
+    except (hb.HarfBuzzError, ValueError, TypeError) as error:
+        raise ShapeError(key, "it is no font file", "choose another font") from error
+    if count == 0:
+        raise ShapeError(key, "it is no font file", "choose another font")
+    axes = tuple((a.tag, a.min_value, a.default_value, a.max_value) for a in face.axis_infos)
+    return Face(key, face, axes)
+
+
+def has_glyph(face: Face, character: str) -> bool:
+    """Whether a face has a character."""
+    return hb.Font(face.face).get_nominal_glyph(ord(character)) not in (None, 0)
+
+
+def set_type(letters: Letters, source: FaceSource) -> SetLetters:
+    """Set text.
+
+    Raises
+    ------
+    ShapeError
+        For text of which nothing would be seen.
+    """
+    main = source.face(letters.font, letters.weight, is_italic=letters.is_italic)
+    setter = _Setter(letters, main or source.replacement, source)
+    lines = setter.lines()
+    placed: list[tuple[_Glyph, Affine]] = []
+    carets: list[Caret] = []
+    for number, line in enumerate(lines):
+        start = _start(line, letters)
+        to_page = _to_page(letters, number)
+        placed += [(g, to_page(start + g.x, g.advance).after(Affine.translation(-g.x, 0))) for g in line.glyphs]
+        carets += _carets(line, start, to_page)
+    shown = [
+        (g, g.outline.transformed(a.after(Affine.translation(g.x, g.y)))) for g, a in placed if g.outline.contours
+    ]
+    if not shown:
+        why = "the font has none of these characters" if setter.missing else "there is nothing to see"
+        raise ShapeError("Letters", why, "type at least one letter the font has")
+    whole = Outline(tuple(c for _, o in shown for c in o.contours))
+    return SetLetters(
+        letters,
+        write_path_data(whole, _DECIMALS),
+        tuple((letters.text[g.start : g.end], o) for g, o in _by_cluster(shown)),
+        tuple(carets),
+        "".join(dict.fromkeys(setter.missing)),
+        is_replaced=main is None,
+    )
+
+
+def _by_cluster(shown: list[tuple[_Glyph, Outline]]) -> list[tuple[_Glyph, Outline]]:
+    found: dict[int, tuple[_Glyph, Outline]] = {}
+    for glyph, outline in shown:
+        if glyph.start in found:
+            outline = Outline((*found[glyph.start][1].contours, *outline.contours))
+        found[glyph.start] = (glyph, outline)
+    return [found[start] for start in sorted(found)]
+
+
+def _start(line: _Line, letters: Letters) -> float:
+    if letters.circle:
+        return -line.width / 2
+    return {"left": 0.0, "centre": -line.width / 2, "right": -line.width}[letters.align]
+
+
+def _to_page(letters: Letters, number: int) -> Callable[[float, float], Affine]:
+    """Return for (way along the line, advance) the map of a glyph's own units to the page."""
+    drop = number * letters.line
+    if not letters.circle:
+        return lambda at, advance: Affine.translation(at, drop)
+    radius = abs(letters.circle)
+    if letters.circle > 0:
+        baseline = max(radius - drop, 1e-3)
+
+        def outside(at: float, advance: float) -> Affine:
+            turn = math.degrees((at + advance / 2) / baseline)
+            about = Affine.rotation(turn).after(Affine.translation(-advance / 2, -baseline))
+            return Affine.translation(0, radius).after(about)
+
+        return outside
+    baseline = radius + drop
+
+    def inside(at: float, advance: float) -> Affine:
+        turn = -math.degrees((at + advance / 2) / baseline)
+        about = Affine.rotation(turn).after(Affine.translation(-advance / 2, baseline))
+        return Affine.translation(0, -radius).after(about)
+
+    return inside
+
+
+def _carets(line: _Line, start: float, to_page: Callable[[float, float], Affine]) -> list[Caret]:
+    """Return a caret before each character of a line and after its last: at the reading side of its cluster."""
+    places: dict[int, float] = {}
+    for glyph in line.glyphs:
+        count = max(1, glyph.end - glyph.start)
+        for k in range(count):
+            share = k / count
+            at = glyph.x + glyph.advance * ((1 - share) if line.is_rtl else share)
+            places.setdefault(glyph.start + k, at)
+    made, last = [], line.width if line.is_rtl else 0.0
+    for index in range(line.start, line.end):
+        last = places.get(index, last)
+        made.append(_caret(to_page(start + last, 0.0)))
+    made.append(_caret(to_page(start + (0.0 if line.is_rtl else line.width), 0.0)))
+    return made
+
+
+def _caret(affine: Affine) -> Caret:
+    x, y = affine.apply(0, 0)
+    u, v = affine.apply(0, -1)
+    return Caret(x, y, u - x, v - y)
+
+
+class _Setter:
+    """Shapes the lines of one text."""
+
+    def __init__(self, letters: Letters, main: Face, source: FaceSource) -> None:
+        self._letters, self._main, self._source = letters, main, source
+        self.missing: list[str] = []
+
+    def lines(self) -> list[_Line]:
+        made, start = [], 0
+        for text in self._letters.text.split("\n"):
+            made.append(self._line(text, start))
+            start += len(text) + 1
+        return made
+
+    def _line(self, text: str, start: int) -> _Line:
+        runs = [r for part in _directed(text) for r in self._with_faces(text, *part)]
+        glyphs: list[_Glyph] = []
+        at = 0.0
+        for run in _in_sight_order(runs):
+            shaped, at = self._shape(text, run, at)
+            glyphs += [_Glyph(g.outline, g.x, g.y, g.advance, g.start + start, g.end + start) for g in shaped]
+        # Tracking stands between letters, not after the last.
+        width = max(0.0, at - self._letters.tracking / 1000) if glyphs else 0.0
+        return _Line(glyphs, width, start, start + len(text), _paragraph(text) == "rtl")
+
+    def _with_faces(self, text: str, first: int, last: int, level: int) -> list[_Run]:
+        """Cut a run where the face changes: marks stay with their base."""
+        made: list[_Run] = []
+        for n in range(first, last):
+            is_mark = unicodedata.combining(text[n]) != 0 or unicodedata.category(text[n]) in ("Mn", "Me", "Cf")
+            face = made[-1].face if is_mark and made else self._face_for(text[n])
+            if made and made[-1].face is face:
+                made[-1] = _Run(made[-1].first, n + 1, level, face)
+            else:
+                made.append(_Run(n, n + 1, level, face))
+        return made
+
+    def _face_for(self, character: str) -> Face:
+        if character.isspace() or has_glyph(self._main, character):
+            return self._main
+        found = self._source.fallbacks(character)
+        if not found:
+            self.missing.append(character)
+            return self._main
+        return found[0]
+
+    def _shape(self, text: str, run: _Run, at: float) -> tuple[list[_Glyph], float]:
+        letters, face = self._letters, run.face
+        font = _font(face, letters.weight)
+        buffer = hb.Buffer()
+        buffer.add_str(text, run.first, run.last - run.first)
+        buffer.direction = "rtl" if run.level % 2 else "ltr"
+        buffer.guess_segment_properties()
+        # As CSS Text 3, 8.2: letters set apart do not join in optional ligatures.
+        features = {"liga": False, "clig": False} if letters.tracking else {}
+        hb.shape(font, buffer, features)
+        unit = 1 / face.face.upem
+        infos, positions = buffer.glyph_infos, buffer.glyph_positions
+        starts = [*sorted({i.cluster for i in infos}), run.last]
+        made = []
+        for n, (info, position) in enumerate(zip(infos, positions, strict=True)):
+            if info.codepoint == 0 and not text[info.cluster].isspace():
+                self.missing.append(text[info.cluster])
+            outline = _glyph(face, round(letters.weight, 2), info.codepoint) if info.codepoint else Outline(())
+            ends_cluster = n + 1 == len(infos) or infos[n + 1].cluster != info.cluster
+            advance = position.x_advance * unit + (letters.tracking / 1000 if ends_cluster else 0.0)
+            x, y = at + position.x_offset * unit, -position.y_offset * unit
+            end = next(s for s in starts if s > info.cluster)
+            made.append(_Glyph(outline, x, y, advance, info.cluster, end))
+            at += advance
+        return made, at
+
+
+def _font(face: Face, weight: float) -> hb.Font:
+    font = hb.Font(face.face)
+    limits = face.weights
+    if limits is not None:
+        font.set_variations({"wght": min(max(weight, limits[0]), limits[1])})
+    return font
+
+
+@lru_cache(_KEPT_GLYPHS)
+def _glyph(face: Face, weight: float, glyph: int) -> Outline:
+    sink = _GlyphSink(1 / face.face.upem)
+    _font(face, weight).draw_glyph(glyph, _DRAW, sink)
+    # Variable fonts draw strokes over one another; a whole line is then quickly known to be clean.
+    return normalised(sink.outline())
+
+
+class _GlyphSink:
+    """Takes a glyph's drawing in font units, y up."""
+
+    def __init__(self, unit: float) -> None:
+        self._pen, self._unit = Pen(), unit
+
+    def outline(self) -> Outline:
+        return self._pen.outline()
+
+    def move(self, x: float, y: float) -> None:
+        self._pen.move(x * self._unit, -y * self._unit)
+
+    def line(self, x: float, y: float) -> None:
+        self._pen.line((x * self._unit, -y * self._unit))
+
+    def quadratic(self, x1: float, y1: float, x: float, y: float) -> None:
+        u = self._unit
+        self._pen.quadratic(x1 * u, -y1 * u, x * u, -y * u)
+
+    def cubic(self, x1: float, y1: float, x2: float, y2: float, x: float, y: float) -> None:
+        u = self._unit
+        self._pen.curve(x1 * u, -y1 * u, x2 * u, -y2 * u, x * u, -y * u)
+
+    def close(self) -> None:
+        self._pen.close()
+
+
+def _draw_funcs() -> hb.DrawFuncs:
+    made = hb.DrawFuncs()
+    made.set_move_to_func(lambda x, y, sink: sink.move(x, y))
+    made.set_line_to_func(lambda x, y, sink: sink.line(x, y))
+    made.set_quadratic_to_func(lambda x1, y1, x, y, sink: sink.quadratic(x1, y1, x, y))
+    made.set_cubic_to_func(lambda x1, y1, x2, y2, x, y, sink: sink.cubic(x1, y1, x2, y2, x, y))
+    made.set_close_path_func(lambda sink: sink.close())
+    return made
+
+
+_DRAW = _draw_funcs()
+
+
+def _paragraph(text: str) -> Direction:
+    """Return the direction of the first strong character: rules P2 and P3 of UAX 9."""
+    for character in text:
+        kind = unicodedata.bidirectional(character)
+        if kind in _RIGHT:
+            return "rtl"
+        if kind in _LEFT:
+            return "ltr"
+    return "ltr"
+
+
+def _levels(text: str) -> list[int]:
+    """Return the embedding level of every character.
+
+    UAX 9 without explicit embeddings: rules W7 (numbers after a left-to-right letter are part of it), N1 and N2
+    (neutrals between two of a kind join them, numbers counting as right-to-left), I1 and I2.
+    """
+    base = 1 if _paragraph(text) == "rtl" else 0
+    left = base + base % 2
+    last: Direction = "rtl" if base else "ltr"
+    ways: list[Direction | None] = []
+    levels: list[int] = []
+    for character in text:
+        kind = unicodedata.bidirectional(character)
+        if kind in _RIGHT or kind in _LEFT:
+            last = "rtl" if kind in _RIGHT else "ltr"
+            ways.append(last)
+            levels.append(1 if last == "rtl" else left)
+        elif kind in _NUMBERS:
+            is_plain = last == "ltr" and kind == "EN"
+            ways.append("ltr" if is_plain else "rtl")
+            levels.append(left if is_plain else 2)
+        else:
+            ways.append(None)
+            levels.append(base)
+    edge: Direction = "rtl" if base else "ltr"
+    for n, way in enumerate(ways):
+        if way is None:
+            before = next((w for w in reversed(ways[:n]) if w), edge)
+            after = next((w for w in ways[n:] if w), edge)
+            if before == after:
+                levels[n] = 1 if before == "rtl" else left
+    return levels
+
+
+def _directed(text: str) -> list[tuple[int, int, int]]:
+    """Cut a line into runs of one level: first, last, level."""
+    runs: list[tuple[int, int, int]] = []
+    for n, level in enumerate(_levels(text)):
+        if runs and runs[-1][2] == level:
+            runs[-1] = (runs[-1][0], n + 1, level)
+        else:
+            runs.append((n, n + 1, level))
+    return runs
+
+
+def _in_sight_order(runs: list[_Run]) -> list[_Run]:
+    """Return runs from left to right: rule L2 of UAX 9."""
+    made = list(runs)
+    for level in (2, 1):
+        start = 0
+        while start < len(made):
+            end = start
+            while end < len(made) and made[end].level >= level:
+                end += 1
+            made[start:end] = made[start:end][::-1]
+            start = max(end, start + 1)
+    return made

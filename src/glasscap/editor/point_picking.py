@@ -1,0 +1,79 @@
+"""What of an outline's points lies under the pointer; places in sheet px."""
+
+import math
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from glasscap.core.geometry.bezier import nearest_on
+from glasscap.core.shapes.nodes import Node, Nodes, Place, outline_of_nodes
+
+HitKind = Literal["node", "before", "after", "segment"]
+
+
+@dataclass(frozen=True)
+class PointHit:
+    """A point, one of its control points, or a place at `t` on the segment that a point starts."""
+
+    kind: HitKind
+    place: Place
+    t: float = 0.0
+
+
+def controls_shown(nodes: Nodes, chosen: frozenset[Place]) -> list[tuple[Place, HitKind, tuple[float, float]]]:
+    """Return the control points that show: those of chosen points, and their neighbours' towards them."""
+    found: dict[tuple[Place, HitKind], tuple[float, float]] = {}
+    for contour, number in chosen:
+        points = nodes[contour]
+        count = len(points)
+        back, ahead = (number - 1) % count, (number + 1) % count
+        for at, side in ((number, "before"), (number, "after"), (back, "after"), (ahead, "before")):
+            node = points[at]
+            if side == "before" and node.has_before:
+                found[((contour, at), "before")] = node.before
+            elif side == "after" and node.has_after:
+                found[((contour, at), "after")] = node.after
+    return [(place, kind, at) for (place, kind), at in found.items()]
+
+
+def point_at(nodes: Nodes, chosen: frozenset[Place], x: float, y: float, reach: float) -> PointHit | None:
+    """Return what is nearest within `reach`: points first, then control points, then the outline."""
+    best: tuple[float, PointHit] | None = None
+    for contour, points in enumerate(nodes):
+        places = np.array([(n.x, n.y) for n in points])
+        away = np.hypot(places[:, 0] - x, places[:, 1] - y)
+        number = int(away.argmin())
+        if away[number] <= reach and (best is None or away[number] < best[0]):
+            best = (float(away[number]), PointHit("node", (contour, number)))
+    for place, kind, at in controls_shown(nodes, chosen):
+        far = math.hypot(at[0] - x, at[1] - y)
+        if far <= reach and (best is None or far < best[0] * 0.7):
+            best = (far, PointHit(kind, place))
+    return best[1] if best is not None else _segment_at(nodes, x, y, reach)
+
+
+def _segment_at(nodes: Nodes, x: float, y: float, reach: float) -> PointHit | None:
+    best: tuple[float, PointHit] | None = None
+    for number, points in enumerate(nodes):
+        if len(points) < 2:
+            continue
+        (contour,) = outline_of_nodes((points,)).contours
+        segment, t, away = nearest_on(contour, x, y)
+        if away <= reach and (best is None or away < best[0]):
+            best = (away, PointHit("segment", (number, segment), t))
+    return None if best is None else best[1]
+
+
+def within(nodes: Nodes, x0: float, y0: float, x1: float, y1: float) -> frozenset[Place]:
+    """Return the points inside a frame given by two corners."""
+    left, right, top, foot = min(x0, x1), max(x0, x1), min(y0, y1), max(y0, y1)
+    return frozenset(
+        (k, n) for k, c in enumerate(nodes) for n, node in enumerate(c)
+        if left <= node.x <= right and top <= node.y <= foot
+    )  # fmt: skip
+
+
+def node_of(nodes: Nodes, place: Place) -> Node:
+    """Return a point."""
+    return nodes[place[0]][place[1]]

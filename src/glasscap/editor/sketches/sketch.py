@@ -1,0 +1,79 @@
+"""What a sketch is: a generator that gets pointer and key events and gives lines to show.
+
+``sketch = draw_points(scene)``; the driver sends every press, move, release and key; the sketch yields a
+SketchShown for each and returns the Edit to apply when the shape is done, or None when it is given up.
+"""
+
+from collections.abc import Callable, Generator
+from dataclasses import dataclass
+from typing import Literal
+
+from glasscap.core.document.edits import add_items, set_shape
+from glasscap.core.document.model import Cutout, Job
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.points import placed_points
+from glasscap.core.document.query import fresh_ids, fresh_name
+from glasscap.core.geometry.outline import Points
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.shapes.kinds import Shape
+from glasscap.core.shapes.nodes import Nodes
+from glasscap.editor.tools.pointer import Edit, Scene
+
+EventKind = Literal["press", "move", "release", "enter", "back"]
+
+
+@dataclass(frozen=True)
+class SketchEvent:
+    """A pointer or key event at a place in sheet px, with what is held down."""
+
+    kind: EventKind
+    x: float
+    y: float
+    has_shift: bool = False
+    has_alt: bool = False
+    has_ctrl: bool = False
+
+
+@dataclass(frozen=True, eq=False)
+class SketchShown:
+    """Lines, shape (n, 2), in sheet px: those drawn and those not yet fixed; points, controls, words."""
+
+    lines: tuple[Points, ...] = ()
+    loose: tuple[Points, ...] = ()
+    dots: tuple[tuple[float, float], ...] = ()
+    controls: tuple[tuple[float, float, float, float], ...] = ()
+    words: str = ""
+
+
+Sketch = Generator[SketchShown, SketchEvent, Edit | None]
+
+
+@dataclass(frozen=True)
+class SketchKind:
+    """A way to draw: `begin(scene, pixels)` gets the selected photo's pixels where they are at hand."""
+
+    name: str
+    begin: Callable[[Scene, Bytes | None], Sketch]
+    words: str
+
+
+def finished(scene: Scene, step: str, shape: Shape, placement: ShapePlacement) -> Edit:
+    """Return the edit that gives the shape to the selected cutout, or makes one that waits for a photo."""
+    if scene.selected:
+        job = set_shape(scene.job, scene.item.id, shape, placement)
+        return Edit(step, job, scene.selected)
+    return Edit(step, *_with_waiting(scene.job, scene.sheet_id, shape, placement))
+
+
+def finished_points(scene: Scene, step: str, nodes: Nodes, made_by: str) -> Edit:
+    """Return the edit for a shape of points in sheet px. Raises ShapeError for points that enclose nothing."""
+    shape, placement = placed_points(nodes, None, made_by=made_by)
+    return finished(scene, step, shape, placement)
+
+
+def _with_waiting(
+    job: Job, sheet_id: str, shape: Shape, placement: ShapePlacement
+) -> tuple[Job, tuple[str, ...]]:
+    (new_id,) = fresh_ids(job, 1)
+    item = Cutout(new_id, fresh_name(job, "Drawn shape"), shape=shape, shape_placement=placement)
+    return add_items(job, sheet_id, [item]), (new_id,)

@@ -1,0 +1,114 @@
+"""Drawing and editing points on the bench, driven like a user."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from glasscap.core.document.points import nodes_on_sheet
+from glasscap.core.shapes.kinds import PointsShape, RimShape
+from tests.app.conftest import Hand
+
+
+def _click(hand: Hand, *places: tuple[float, float]) -> None:
+    for x, y in places:
+        QTest.mouseMove(hand.bench, hand.at(x, y))
+        QTest.mouseClick(hand.bench, Qt.MouseButton.LeftButton, pos=hand.at(x, y))
+
+
+def _draw(hand: Hand, name: str) -> None:
+    menu = hand.studio.workbench.steps.shape.draw.menu()
+    next(a for a in menu.actions() if a.text() == name).trigger()
+
+
+def test_drawing_point_by_point_undo_and_escape(placed: Hand) -> None:
+    before = placed.item()
+    _draw(placed, "Point by point")
+    assert "Backspace" in placed.bench.words
+    _click(placed, (40, 40), (340, 40), (340, 240), (160, 150))
+    QTest.keyClick(placed.bench, Qt.Key.Key_Backspace)
+    QTest.keyClick(placed.bench, Qt.Key.Key_Return)
+    shape = placed.item().shape
+    assert isinstance(shape, PointsShape)
+    assert len(nodes_on_sheet(placed.item())[0]) == 3
+    assert placed.session.sketch is None
+    placed.do("undo")
+    assert placed.item() == before
+    _draw(placed, "Point by point")
+    _click(placed, (40, 40), (340, 40))
+    QTest.keyClick(placed.bench, Qt.Key.Key_Escape)
+    assert placed.session.sketch is None
+    assert placed.item() == before
+
+
+def test_points_are_chosen_moved_added_and_deleted(placed: Hand) -> None:
+    placed.studio.workbench.library.grid.chosen.emit("rectangle")
+    rows = placed.studio.workbench.steps.shape.points
+    placed.settle()
+    rows.turn.click()
+    assert placed.session.is_editing_points
+    placed.settle()
+    nodes = nodes_on_sheet(placed.item())[0]
+    assert len(nodes) == 4
+    _click(placed, (nodes[0].x, nodes[0].y))
+    assert placed.session.chosen_points == {(0, 0)}
+    QTest.keyClick(placed.bench, Qt.Key.Key_Right)
+    assert nodes_on_sheet(placed.item())[0][0].x == pytest.approx(nodes[0].x + 1)
+    middle = ((nodes[1].x + nodes[2].x) / 2, (nodes[1].y + nodes[2].y) / 2)
+    _click(placed, middle)
+    assert len(nodes_on_sheet(placed.item())[0]) == 5
+    placed.settle()
+    rows.kinds.buttons["smooth"].click()
+    chosen = next(iter(placed.session.chosen_points))
+    assert nodes_on_sheet(placed.item())[0][chosen[1]].kind == "smooth"
+    placed.do("select_all")
+    assert len(placed.session.chosen_points) == 5
+    _click(placed, middle)
+    placed.do("delete")
+    assert len(nodes_on_sheet(placed.item())[0]) == 4
+    assert len(placed.session.sheet.items) == 1
+    placed.do("undo")
+    assert len(nodes_on_sheet(placed.item())[0]) == 5
+    QTest.keyClick(placed.bench, Qt.Key.Key_Escape)
+    assert not placed.session.is_editing_points
+    QTest.mouseDClick(placed.bench, Qt.MouseButton.LeftButton, pos=placed.at(200, 150))
+    assert placed.session.is_editing_points
+
+
+def test_point_numbers_and_alignment(placed: Hand) -> None:
+    placed.studio.workbench.library.grid.chosen.emit("diamond")
+    placed.settle()
+    rows = placed.studio.workbench.steps.shape.points
+    rows.turn.click()
+    placed.session.choose_points(frozenset({(0, 0)}))
+    placed.settle()
+    placed.type(rows.place.first, "33")
+    assert min(n.x for n in nodes_on_sheet(placed.item())[0]) <= 33
+    assert any(n.x == pytest.approx(33) for n in nodes_on_sheet(placed.item())[0])
+    placed.session.choose_points(frozenset({(0, 0), (0, 1)}))
+    placed.settle()
+    rows.aligned[3].click()
+    nodes = nodes_on_sheet(placed.item())[0]
+    assert nodes[0].y == pytest.approx(nodes[1].y)
+    rows.straight.click()
+    rows.delete.click()
+    placed.do("select_all")
+    placed.settle()
+    rows.delete.click()
+    assert "none left" in placed.studio.toast.text.text()
+
+
+def test_a_circle_through_rim_points(placed: Hand) -> None:
+    _draw(placed, "Circle through rim points")
+    _click(placed, (200, 50), (300, 150), (200, 250))
+    QTest.keyClick(placed.bench, Qt.Key.Key_Return)
+    assert isinstance(placed.item().shape, RimShape)
+    assert placed.item().shape_placement.width == pytest.approx(200, abs=3)
+
+
+def test_undo_of_the_points_leaves_the_points_tool(placed: Hand) -> None:
+    placed.studio.workbench.library.grid.chosen.emit("star")
+    placed.settle()
+    placed.studio.workbench.steps.shape.points.turn.click()
+    placed.do("undo")
+    assert not placed.session.is_editing_points
+    assert placed.item().shape.name == "star"
