@@ -122,7 +122,7 @@ class ItemCommands(QObject):
         session = self._session
         if session.is_editing_points and session.item is not None:
             item, points = session.item, session.chosen_points
-            if session.apply("Delete points", lambda job: delete_points(job, item.id, points)):
+            if session.apply_to_shape("Delete points", lambda job: delete_points(job, item.id, points)):
                 session.choose_points(frozenset())
             return
         chosen = [i for i in session.selected if not find_item(session.job, i).is_locked]
@@ -133,7 +133,7 @@ class ItemCommands(QObject):
         """Select every cutout that is not locked, or every point of the outline that is edited."""
         session = self._session
         if session.is_editing_points and session.item is not None:
-            nodes = nodes_on_sheet(session.item)
+            nodes = nodes_on_sheet(session.seen_item or session.item)
             session.choose_points(frozenset((k, n) for k, c in enumerate(nodes) for n in range(len(c))))
         else:
             session.select([i.id for i in session.sheet.items if not i.is_locked])

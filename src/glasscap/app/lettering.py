@@ -39,7 +39,7 @@ class Lettering(QObject):
         """The selected cutout's letters, as typed by now."""
         if self._draft is not None:
             return self._draft
-        item = self._session.item
+        item = self._session.seen_item
         return item.shape.letters if item is not None and isinstance(item.shape, LettersShape) else None
 
     def made(self, letters: Letters) -> SetLetters | None:
@@ -57,7 +57,7 @@ class Lettering(QObject):
 
     def begin(self) -> None:
         """Give the selected cutout letters, or with none selected make some that wait; then type."""
-        session, item = self._session, self._session.item
+        session, item = self._session, self._session.seen_item
         if item is not None and item.is_locked:
             session.problem_found.emit(f"{item.name} is locked; unlock it first")
             return
@@ -70,7 +70,7 @@ class Lettering(QObject):
                 session.apply("Letters", lambda _: new[0])
                 session.select((new[1],))
             else:
-                session.apply("Letters", lambda job: set_letters(job, item.id, made))
+                session.apply_to_shape("Letters", lambda job: set_letters(job, item.id, made))
         session.set_typing(True)
         self.entry = self.entry.all()
         self.changed.emit()
@@ -88,7 +88,7 @@ class Lettering(QObject):
             return
         made = self.made(wanted)
         if made is not None:
-            self._session.apply(step, lambda job: set_letters(job, item.id, made))
+            self._session.apply_to_shape(step, lambda job: set_letters(job, item.id, made))
             self._say_missing(made)
 
     def preview(self, **changes: object) -> None:
@@ -96,7 +96,7 @@ class Lettering(QObject):
         item, letters = self._session.item, self.letters
         made = None if item is None or letters is None else self.made(replace(letters, **changes))
         if made is not None and item is not None:
-            self._session.preview(set_letters(self._session.committed, item.id, made))
+            self._preview_made(item, made)
 
     def type(self, entry: Entry) -> None:
         """Take a change of text or caret; the text becomes a step when the typing rests."""
@@ -118,14 +118,18 @@ class Lettering(QObject):
         made = self.made(draft)
         if made is None:
             return
-        self._session.preview(set_letters(self._session.committed, item.id, made))
+        self._preview_made(item, made)
         self._session.pending = lambda: self._commit(item.id, made)
         self._rest.start()
+
+    def _preview_made(self, item: Item, made: SetLetters) -> None:
+        session = self._session
+        session.preview(session.unfocus(set_letters(session.focus(session.committed), item.id, made)))
 
     def _commit(self, item_id: str, made: SetLetters) -> None:
         self._draft = None
         self._rest.stop()
-        self._session.apply("Type letters", lambda job: set_letters(job, item_id, made))
+        self._session.apply_to_shape("Type letters", lambda job: set_letters(job, item_id, made))
         self._say_missing(made)
 
     def _say_missing(self, made: SetLetters) -> None:

@@ -5,13 +5,14 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from glasscap.core.document.combining import focused, unfocused
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.history import History
 from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
 from glasscap.core.document.query import find_item, find_sheet, has_item, items_of, locate, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.photos import PhotoStore
-from glasscap.core.shapes.kinds import PointsShape
+from glasscap.core.shapes.kinds import CombinedShape, PointsShape
 from glasscap.core.shapes.nodes import Place
 from glasscap.editor.sketches.sketch import SketchKind
 from glasscap.editor.tools.aim import Aim
@@ -47,6 +48,7 @@ class Session(QObject):
         self.is_library_open = self.is_typing = False
         self.pending: Callable[[], object] | None = None
         self.corner: int | None = None
+        self.part: int | None = None
         self.is_wire = False
         self.is_finishing = False
         self.is_snapping = True
@@ -123,6 +125,35 @@ class Session(QObject):
         self._end_aim()
         return True
 
+    def apply_to_shape(self, label: str, edit: Callable[[Job], Job]) -> bool:
+        """Do an edit of the selected cutout's shape, or of the part of it that is open, as one step."""
+        return self.apply(label, lambda job: self._unfocused(job, edit(self.focus(job))))
+
+    def focus(self, job: Job) -> Job:
+        """Return the job with the open part of a combined shape as the shape: what tools then change."""
+        return focused(job, self.selected[-1], self.part) if self.part is not None and self.selected else job
+
+    def unfocus(self, job: Job) -> Job:
+        """Return a job that tools changed with the combined shape in its place again."""
+        return self._unfocused(self.committed, job)
+
+    def _unfocused(self, before: Job, after: Job) -> Job:
+        if self.part is None or not self.selected or not has_item(after, self.selected[-1]):
+            return after
+        return unfocused(before, after, self.selected[-1], self.part)
+
+    @property
+    def seen_item(self) -> Item | None:
+        """The item selected last as tools see it: with the open part for its shape."""
+        return find_item(self.focus(self.job), self.selected[-1]) if self.selected else None
+
+    def open_part(self, part: int | None) -> None:
+        """Open one part of a combined shape: handles and numbers are its own until it is closed."""
+        if part != self.part:
+            self._put_tools_away()
+            self.part = part
+            self.view_changed.emit()
+
     def settle(self) -> None:
         """Make what is still being typed a step of its own."""
         pending, self.pending = self.pending, None
@@ -164,7 +195,12 @@ class Session(QObject):
         """Let go of a tool that waits for a drag when a step has left it nothing to do."""
         if self.aim is not None and (self.item is None or not self.aim.goes_on(self.item)):
             self.set_aim(None)
-        if self.is_editing_points and (self.item is None or not isinstance(self.item.shape, PointsShape)):
+        item = self.item
+        parts = item.shape.parts if item is not None and isinstance(item.shape, CombinedShape) else ()
+        if self.part is not None and self.part >= len(parts):
+            self.open_part(None)
+        seen = self.seen_item
+        if self.is_editing_points and (seen is None or not isinstance(seen.shape, PointsShape)):
             self.set_editing_points(False)
 
     def _tell(self, old: Job) -> None:
@@ -192,7 +228,7 @@ class Session(QObject):
             self.sheet_id = locate(self.job, chosen[-1])[0].id
         if chosen != self.selected:
             self._put_away_for_others()
-            self.selected, self.corner = chosen, None
+            self.selected, self.corner, self.part = chosen, None, None
             self.view_changed.emit()
 
     def _put_away_for_others(self) -> None:
@@ -310,7 +346,7 @@ class Session(QObject):
         self._history, self._previewed = History((job,)), None
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
-        self.sheet_id, self.selected = job.sheets[0].id, ()
+        self.sheet_id, self.selected, self.part = job.sheets[0].id, (), None
         self._put_tools_away()
         self.job_changed.emit(old, job)
         self.view_changed.emit()

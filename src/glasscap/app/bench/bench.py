@@ -28,6 +28,7 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.document.point_edits import move_points
 from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.core.shapes.kinds import LettersShape, PointsShape
+from glasscap.core.shapes.outlines import shape_label
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
 from glasscap.editor.handles import shape_frame
 from glasscap.editor.picking import frame_holds, item_at
@@ -212,7 +213,9 @@ class Bench(QWidget):
             return POINTS_WORDS
         if session.is_typing:
             return typing.WORDS
-        item = session.item
+        item = session.seen_item
+        if item is not None and session.part is not None and item.shape is not None:
+            return f"Drag moves the part · {shape_label(item.shape)} · Escape closes it"
         if item is None:
             return "Click a cutout to select it"
         if item.is_locked:
@@ -251,7 +254,7 @@ class Bench(QWidget):
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Open the points of a drawn shape; else a double click is two clicks."""
-        session, item = self._session, self._session.item
+        session, item = self._session, self._session.seen_item
         is_busy = session.sketch is not None or session.drawing or session.is_editing_points or session.is_typing
         if is_busy or item is None or item.is_locked:
             self.mousePressEvent(event)
@@ -337,12 +340,12 @@ class Bench(QWidget):
         item = session.item
         if session.is_editing_points and item is not None:
             chosen = self.driver.chosen
-            session.apply("Nudge points", lambda job: move_points(job, item.id, chosen, dx, dy))
+            session.apply_to_shape("Nudge points", lambda job: move_points(job, item.id, chosen, dx, dy))
             return
         label = "Nudge" if item is None else f"Nudge {_NAMES[held(session.grip, item)]}"
-        session.apply(
-            label,
-            lambda job: transform_items(job, session.selected, session.grip, Similarity(dx=dx, dy=dy)),
+        grip = self.driver.grip
+        session.apply_to_shape(
+            label, lambda job: transform_items(job, session.selected, grip, Similarity(dx=dx, dy=dy))
         )
 
     def _back_out(self) -> None:
@@ -356,6 +359,8 @@ class Bench(QWidget):
             self._session.set_sketch(None)
         elif self._session.is_typing:
             self._session.set_typing(False)
+        elif self._session.part is not None and not self._session.is_editing_points:
+            self._session.open_part(None)
         elif self._session.is_editing_points:
             if self._session.chosen_points:
                 self._session.choose_points(frozenset())

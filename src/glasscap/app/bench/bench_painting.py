@@ -93,6 +93,11 @@ class BenchPainting:
             chosen = next((i for i in session.sheet.items if i.id == item_id), None)
             if chosen is not None:
                 self._paint_item(painter, chosen, is_selected=True)
+        seen = session.seen_item
+        if session.part is not None and seen is not None:
+            path = overlay.shape_path(seen, to_view)
+            if path is not None:
+                overlay.draw_line(painter, path, LINE_TEAL, is_dashed=True)
         if self._bench.driver.shown is not None and self._bench.driver.shown.way is not None:
             overlay.draw_way(painter, self._bench.driver.shown.way, to_view)
         if self._bench.driver.shown is not None:
@@ -142,7 +147,7 @@ class BenchPainting:
                 overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
         elif is_selected and len(session.selected) == 1 and not self._is_drawing:
             handles = self._bench.driver.handles()
-            grip_frame = frame_for(item, photo, session.grip)
+            grip_frame = frame_for(session.seen_item or item, photo, self._bench.driver.grip)
             if grip_frame is not None:
                 overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
             overlay.draw_handles(painter, handles, to_view)

@@ -8,7 +8,8 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 
 from glasscap.app.session import Session
-from glasscap.core.document.grips import held
+from glasscap.core.document.grips import Grip, held
+from glasscap.core.document.model import Job
 from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.core.errors import GlassCapError
@@ -42,6 +43,7 @@ class PointerDriver:
         self._waiting: tuple[PointerEvent, QPointF] | None = None
         self._press: PointerEvent | None = None
         self.shown: Shown | None = None
+        self._scene_job: Job | None = None
         self._sketch: Sketch | None = None
         self._sketch_kind: SketchKind | None = None
         self.sketched: SketchShown | None = None
@@ -55,15 +57,21 @@ class PointerDriver:
     def handles(self) -> tuple[Handle, ...]:
         """Return the handles of the one selected item, with its job as previewed."""
         session = self._session
-        if len(session.selected) != 1 or session.item is None:
+        item = session.seen_item
+        if len(session.selected) != 1 or item is None:
             return ()
-        return handles_for(session.item, session.photo, session.grip, self._reach(_TURN_REACH))
+        return handles_for(item, session.photo, self.grip, self._reach(_TURN_REACH))
+
+    @property
+    def grip(self) -> Grip:
+        """What the grip holds: an open part is held like a shape."""
+        return "shape" if self._session.part is not None else self._session.grip
 
     def forms(self) -> tuple[FormHandle, ...]:
         """Return the handles of the shape's own numbers, while the grip holds the shape alone."""
         session = self._session
-        item = session.item
-        if len(session.selected) != 1 or item is None or held(session.grip, item) != "shape":
+        item = session.seen_item
+        if len(session.selected) != 1 or item is None or held(self.grip, item) != "shape":
             return ()
         return form_handles(item, self._reach(_ROUND_REACH))
 
@@ -193,7 +201,7 @@ class PointerDriver:
         assert self._tool is not None
         try:
             self.shown = self._tool.send(event)
-            self._session.preview(self.shown.job)
+            self._session.preview(self._session.unfocus(self.shown.job))
         except StopIteration as end:
             self._tool = self.shown = None
             self._finish(end.value)
@@ -206,10 +214,10 @@ class PointerDriver:
         session = self._session
         if edit is not None and edit.chosen is not None:
             session.choose_points(edit.chosen)
-        if edit is None or edit.job is session.committed:
+        if edit is None or edit.job is self._scene_job:
             session.drop_preview()
             return
-        session.apply(edit.label, lambda _: edit.job)
+        session.apply(edit.label, lambda _: session.unfocus(edit.job))
         if edit.selected is not None:
             session.select(edit.selected)
         session.set_drawing(None)
@@ -260,7 +268,7 @@ class PointerDriver:
 
     def nodes(self) -> Nodes:
         """Return the points of the outline that is edited, () when none is."""
-        item = self._session.item
+        item = self._session.seen_item
         return nodes_on_sheet(item) if self._session.is_editing_points and item is not None else ()
 
     @property
@@ -282,9 +290,8 @@ class PointerDriver:
     def _scene(self) -> Scene:
         session = self._session
         reach = self._reach(_SNAP_REACH)
-        return Scene(
-            session.committed, session.sheet_id, session.selected, session.grip, reach, session.is_snapping
-        )
+        self._scene_job = session.focus(session.committed)
+        return Scene(self._scene_job, session.sheet_id, session.selected, self.grip, reach, session.is_snapping)
 
     def _pointer(self, event: QMouseEvent, *, is_released: bool = False) -> PointerEvent:
         x, y = self._bench.to_sheet(event.position().x(), event.position().y())

@@ -165,7 +165,7 @@ class LibraryPanel(QFrame):
         }.get(group, "")
 
     def _show_chosen(self) -> None:
-        item = self._session.item
+        item = self._session.seen_item
         name = item.shape.name if item is not None and isinstance(item.shape, ParametricShape) else None
         self.grid.show_chosen(name)
 
@@ -210,10 +210,10 @@ class LibraryPanel(QFrame):
             return
         if key.startswith(_OWN):
             name = key.removeprefix(_OWN)
-            self._session.apply(f"Shape: {name}", lambda job: take_shape(job, item.id, self._shape(key)))
+            self._session.apply_to_shape(f"Shape: {name}", lambda job: take_shape(job, item.id, self._shape(key)))
             return
         words = f"Shape: {SHAPES[key].label.lower()}"
-        self._session.apply(words, lambda job: choose_shape(job, item.id, key))
+        self._session.apply_to_shape(words, lambda job: choose_shape(job, item.id, key))
         self._change_shelf(lambda shelf: shelf.with_recent(key))
 
     def _on_star_clicked(self, key: str) -> None:

@@ -6,7 +6,8 @@ from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLay
 
 from glasscap.app.lettering import Lettering
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import StepBody, named_row
+from glasscap.app.steps.shape_body import ShapeBody
+from glasscap.app.steps.step_body import named_row
 from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.font_list import FontList
 from glasscap.app.widgets.number_field import NumberSpec
@@ -51,7 +52,7 @@ class TextBox(QPlainTextEdit):
         self._lettering.settle()
 
 
-class LettersRows(StepBody):
+class LettersRows(ShapeBody):
     """Shown for a shape of letters."""
 
     def __init__(self, session: Session, lettering: Lettering, parent: QWidget | None = None) -> None:

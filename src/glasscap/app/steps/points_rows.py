@@ -5,7 +5,7 @@ from functools import partial
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import StepBody
+from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
@@ -33,7 +33,7 @@ _ALIGNMENTS: tuple[tuple[Alignment, str, str], ...] = (
 )
 
 
-class PointsRows(StepBody):
+class PointsRows(ShapeBody):
     """Edit points, or turn the shape into points first; kind, place, alignment of the chosen ones."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -108,7 +108,7 @@ class PointsRows(StepBody):
 
     def _on_turn_clicked(self) -> None:
         self._edit("Turn into points", to_points)
-        item = self._session.item
+        item = self._session.seen_item
         if item is not None and isinstance(item.shape, PointsShape):
             self._session.set_editing_points(True)
 
@@ -119,7 +119,7 @@ class PointsRows(StepBody):
 
     def _on_place_stepped(self, x: float | None, y: float | None) -> None:
         """Move the chosen points so that the first of them is at a typed place."""
-        item, chosen = self._session.item, self._session.chosen_points
+        item, chosen = self._session.seen_item, self._session.chosen_points
         if item is None or not chosen:
             return
         nodes = nodes_on_sheet(item)

@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import StepBody
+from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.widgets.corners import CornerFields
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
@@ -20,7 +20,7 @@ from glasscap.core.shapes.outlines import corners_of_shape
 _BOX = "rectangle"
 
 
-class ShapeParams(StepBody):
+class ShapeParams(ShapeBody):
     """One row a parameter; made anew when another kind of shape is shown."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:

@@ -7,10 +7,14 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QInputDialog, QMenu, QPush
 
 from glasscap.app.lettering import Lettering
 from glasscap.app.session import Session
+from glasscap.app.shape_commands import ShapeCommands
 from glasscap.app.steps.letters_rows import LettersRows
+from glasscap.app.steps.more_menu import MoreMenu
+from glasscap.app.steps.parts_rows import PartsRows
 from glasscap.app.steps.points_rows import PointsRows
+from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.steps.shape_params import ShapeParams
-from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
+from glasscap.app.steps.step_body import ItemEdit, body_column, named_row
 from glasscap.app.widgets.anchor_choice import NAMES, AnchorChoice
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.number_field import NumberSpec
@@ -21,7 +25,7 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.document.placement import FARTHEST, SMALLEST, ShapePlacement
 from glasscap.core.document.placing import centre_shape, fit_shape, place_shape
 from glasscap.core.document.shaping import hold_ratio, resize_shape, set_ratio, unstretch
-from glasscap.core.shapes.kinds import Keeps, LettersShape
+from glasscap.core.shapes.kinds import CombinedShape, Keeps, LettersShape
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
 from glasscap.editor.numbers import NumberError
 from glasscap.editor.ratios import RATIOS, parse_ratio
@@ -37,7 +41,7 @@ SKETCHES = (
 )
 
 
-class ShapeStep(StepBody):
+class ShapeStep(ShapeBody):
     """Where the shape comes from, its numbers, inside or hole, mask, apart."""
 
     take_apart_asked = Signal()
@@ -54,6 +58,10 @@ class ShapeStep(StepBody):
         self.letters.setCheckable(True)
         self.letters.setToolTip("Words as the shape; they stay text")
         self.letters_rows = LettersRows(session, lettering)
+        self.more = QPushButton("More")
+        self.more.setAccessibleName("More ways to a shape")
+        self.menu = MoreMenu(ShapeCommands(session, self), self.more)
+        self.more.setMenu(self.menu)
         self.anchor = AnchorChoice()
         self.size_row = PairRow(
             "Size",
@@ -76,6 +84,7 @@ class ShapeStep(StepBody):
         self.turn.set_slider_range(-180, 180)
         self.params = ShapeParams(session)
         self.points = PointsRows(session)
+        self.parts = PartsRows(session)
         self.keeps = Choice("Acts as", [("inside", "Keep inside"), ("outside", "Hole")], self._on_keeps_chosen)
         self.mask_switch = QCheckBox("Mask on")
         self.mask_switch.clicked.connect(self._on_mask_clicked)
@@ -116,8 +125,16 @@ class ShapeStep(StepBody):
 
     def _lay_out(self) -> None:
         column = body_column(self)
-        column.addWidget(named_row("", self.library, self.draw, self.letters))
-        for widget in (self.letters_rows, self.size_row, self.centre, self.turn, self.params, self.points):
+        column.addWidget(named_row("", self.library, self.draw, self.letters, self.more))
+        for widget in (
+            self.letters_rows,
+            self.size_row,
+            self.centre,
+            self.turn,
+            self.params,
+            self.points,
+            self.parts,
+        ):
             column.addWidget(widget)
         column.addWidget(named_row("Acts as", self.keeps))
         row = QHBoxLayout()
@@ -134,14 +151,18 @@ class ShapeStep(StepBody):
         self.size_row.reset_asked.connect(lambda: self._edit("Fit the shape", fit_shape))
         self.centre.reset_asked.connect(lambda: self._edit("Centre the shape", centre_shape))
         self.centre.stepped.connect(self._on_place_stepped)
-        self.anchor.chosen.connect(lambda u, v: self._show_place(self._session.item))
+        self.anchor.chosen.connect(lambda u, v: self._show_place(self._session.seen_item))
         self.turn.stepped.connect(lambda degrees: self._edit("Turn the shape", _turned_to(degrees)))
         self.turn.moved.connect(lambda degrees: self._preview(_turned_to(degrees)))
         for row in (self.size_row, self.centre, self.turn):
             row.refused.connect(say)
 
     def show_item(self, item: Item, job: Job) -> None:
-        """Show the numbers of an item."""
+        """Show the numbers of an item, or of the part of its shape that is open."""
+        self.parts.show_item(item, job)
+        seen = self._session.seen_item
+        if self._session.part is not None and seen is not None and seen.id == item.id:
+            item = seen
         shape, placement = item.shape, item.shape_placement
         is_free = not item.is_locked
         for widget in (self.size_row, self.centre, self.turn, self.keeps, self.mirror, self.flip):
@@ -158,6 +179,7 @@ class ShapeStep(StepBody):
         self.join.setVisible(item.content is None or shape is None)
         self.join.setEnabled(pair is not None and is_free)
         self.letters.setEnabled(is_free)
+        self.menu.show_for(len(self._session.selected), is_linked=bool(item.shape_link))
         self.letters.setChecked(isinstance(shape, LettersShape))
         self.letters_rows.show_item(item, job)
         self.params.show_item(item, job)
@@ -172,7 +194,10 @@ class ShapeStep(StepBody):
         self.keeps.show_choice(shape.keeps)
 
     def _show_ratio(self, item: Item, placement: ShapePlacement) -> None:
-        is_equal = item.shape is not None and has_equal_sides(item.shape)
+        # A combined shape is never stretched: its parts could not be placed any more.
+        is_equal = item.shape is not None and (
+            has_equal_sides(item.shape) or isinstance(item.shape, CombinedShape)
+        )
         self.ratio.setEnabled(not is_equal and not item.is_locked)
         self.ratio.setChecked(is_equal or placement.keeps_ratio)
         menu = self.ratio.menu()
@@ -199,7 +224,7 @@ class ShapeStep(StepBody):
         )
 
     def _on_place_stepped(self, x: float | None, y: float | None) -> None:
-        item = self._session.item
+        item = self._session.seen_item
         if item is None or item.shape_placement is None:
             return
         at, placed = item.shape_placement.point(*self.anchor.value), item.shape_placement
@@ -236,13 +261,13 @@ class ShapeStep(StepBody):
         self._session.apply("Mask on" if is_on else "Mask off", lambda job: set_masked(job, selected, is_on))
 
     def _on_mirror_clicked(self) -> None:
-        item = self._session.item
+        item = self._session.seen_item
         if item is not None and item.shape_placement is not None:
             is_on = not item.shape_placement.is_mirrored
             self._edit("Flip the shape", lambda job, key: place_shape(job, key, is_mirrored=is_on))
 
     def _on_flip_clicked(self) -> None:
-        item = self._session.item
+        item = self._session.seen_item
         if item is not None and item.shape_placement is not None:
             placed = item.shape_placement
             self._edit(

@@ -41,10 +41,10 @@ def cleaned(data: bytes, name: str) -> tuple[bytes, tuple[int, int], bool]:
     PhotoError
         For what is no SVG, expands entities, or is too large.
     """
-    root = _parsed(data, name)
+    root = parsed_drawing(data, name)
     was_changed = _clean(root)
-    _check_copies(root, name)
-    return tostring(root), _size(root, name), was_changed
+    check_copies(root, name)
+    return tostring(root), drawing_size(root, name), was_changed
 
 
 def draw_artwork(data: bytes, name: str, width_px: int | None = None) -> PhotoPixels:
@@ -65,7 +65,8 @@ def draw_artwork(data: bytes, name: str, width_px: int | None = None) -> PhotoPi
     return PhotoPixels(np.asarray(rgba), is_opaque=bool((rgba[..., 3] == 255).all()))
 
 
-def _parsed(data: bytes, name: str) -> Element:
+def parsed_drawing(data: bytes, name: str) -> Element:
+    """Return the root of an SVG file, entities and outside references not followed. Raises PhotoError."""
     if len(data) > _LARGEST_FILE:
         raise PhotoTooBigError(name, "the drawing is over 32 MB", "simplify it")
     try:
@@ -85,7 +86,7 @@ def _clean(root: Element) -> bool:
     was_changed = False
     for parent in list(root.iter()):
         for child in list(parent):
-            if _local(child) in _RUNS or not isinstance(child.tag, str):
+            if local_name(child) in _RUNS or not isinstance(child.tag, str):
                 parent.remove(child)
                 was_changed = True
         for key, value in list(parent.attrib.items()):
@@ -96,7 +97,7 @@ def _clean(root: Element) -> bool:
                     del parent.attrib[key]
                 else:
                     parent.attrib[key] = kept
-        if _local(parent) == "style" and parent.text and _OUTSIDE_URL.search(parent.text):
+        if local_name(parent) == "style" and parent.text and _OUTSIDE_URL.search(parent.text):
             parent.text = _OUTSIDE_URL.sub("", parent.text)
             was_changed = True
     return was_changed
@@ -111,11 +112,12 @@ def _kept(key: str, value: str) -> str | None:
     return _OUTSIDE_URL.sub("none", value)
 
 
-def _local(element: Element) -> str:
+def local_name(element: Element) -> str:
+    """Return an element's name without its namespace."""
     return element.tag.rsplit("}", 1)[-1] if isinstance(element.tag, str) else ""
 
 
-def _check_copies(root: Element, name: str) -> None:
+def check_copies(root: Element, name: str) -> None:
     """Refuse drawings whose `use` elements multiply without end."""
     by_id = {e.get("id"): e for e in root.iter() if e.get("id")}
     counted: dict[int, int] = {}
@@ -128,28 +130,29 @@ def _check_copies(root: Element, name: str) -> None:
             return known
         counted[id(element)] = _MOST_COPIES + 1
         total = 1 + sum(count(child, depth + 1) for child in element)
-        if _local(element) == "use":
-            total += sum(count(by_id[key], depth + 1) for key in _targets(element) if key in by_id)
+        if local_name(element) == "use":
+            total += sum(count(by_id[key], depth + 1) for key in link_targets(element) if key in by_id)
         counted[id(element)] = min(total, _MOST_COPIES + 1)
         return counted[id(element)]
 
-    uses = [e for e in root.iter() if _local(e) == "use"]
+    uses = [e for e in root.iter() if local_name(e) == "use"]
     if uses and sum(count(e, 0) for e in uses) > _MOST_COPIES:
         raise PhotoTooBigError(name, "its copies of copies are too many to draw", "simplify it")
 
 
-def _targets(element: Element) -> Iterator[str]:
+def link_targets(element: Element) -> Iterator[str]:
+    """Yield the ids of this drawing that an element links to."""
     for key in _HREFS:
         value = element.get(key, "")
         if value.startswith("#"):
             yield value[1:]
 
 
-def _size(root: Element, name: str) -> tuple[int, int]:
+def drawing_size(root: Element, name: str) -> tuple[int, int]:
     """Return the drawing's own size in whole px: width and height, else the viewBox, else 300 x 150 (CSS 2.1)."""
     box = [_number(v) for v in re.split(r"[\s,]+", root.get("viewBox", "").strip()) if v]
     has_box = len(box) == 4 and box[2] > 0 and box[3] > 0
-    width, height = _length(root.get("width")), _length(root.get("height"))
+    width, height = length_px(root.get("width")), length_px(root.get("height"))
     if width is None and height is None:
         width, height = (box[2], box[3]) if has_box else _DEFAULT_SIZE
     elif height is None:
@@ -164,7 +167,8 @@ def _size(root: Element, name: str) -> tuple[int, int]:
     return max(1, round(width * factor)), max(1, round(height * factor))
 
 
-def _length(text: str | None) -> float | None:
+def length_px(text: str | None) -> float | None:
+    """Return a length in px, or None for anything else (percentages too)."""
     found = _LENGTH.match(text or "")
     return None if found is None else _number(found[1]) * _PX[found[2].lower() if found[2] else None]
 

@@ -11,6 +11,8 @@ from glasscap.core.geometry.rounding import corners_of
 _ROUNDS = 8
 # Farther off than so many tolerances, no better parameters will help.
 _HOPELESS = 30
+# Points within this share of the tolerance of their chord are a straight side.
+_STRAIGHT = 0.75
 # Samples a segment of an outline is followed by while it is fitted anew.
 _SAMPLES = 12
 # Points around a place whose chord gives the direction there.
@@ -49,6 +51,23 @@ def fit_closed(points: Points, *, tolerance: float, corners: list[int] | None = 
         run = points[np.arange(first, last + 1) % count]
         pieces += _fit(run, _leaving(run), _leaving(run[::-1]), tolerance)
     return contour_of(_joined(pieces))
+
+
+def sharp_turns(points: Points, *, reach: float, least: float) -> list[int]:
+    """Return the points at which a closed way turns by `least` degrees or more, seen over `reach` each way."""
+    count = len(points)
+    step = max(float(np.median(np.hypot(*(np.roll(points, -1, axis=0) - points).T))), 1e-9)
+    span = min(max(1, round(reach / step)), max(1, count // 6))
+    back, ahead = points - np.roll(points, span, axis=0), np.roll(points, -span, axis=0) - points
+    cross = back[:, 0] * ahead[:, 1] - back[:, 1] * ahead[:, 0]
+    turn = np.degrees(np.abs(np.arctan2(cross, (back * ahead).sum(axis=1))))
+    found: list[int] = []
+    for n in np.argsort(-turn, kind="stable"):
+        if turn[n] < least:
+            break
+        if all(min(abs(n - k), count - abs(n - k)) > span for k in found):
+            found.append(int(n))
+    return sorted(found)
 
 
 def thinned(outline: Outline, *, tolerance: float) -> Outline:
@@ -114,14 +133,16 @@ def _direction(points: Points, at: int, *, is_closed: bool = False) -> Points:
 
 
 def _leaving(points: Points) -> Points:
-    way = points[min(_TANGENT_REACH, len(points) - 1)] - points[0]
+    # The point next to a corner often lies on its cut-off tip, so the way is taken beyond it.
+    first = 1 if len(points) > 2 * _TANGENT_REACH else 0
+    way = points[min(first + _TANGENT_REACH, len(points) - 1)] - points[first]
     length = math.hypot(*way)
     return np.asarray(way / length) if length > 0 else np.array([1.0, 0.0])
 
 
 def _fit(points: Points, first: Points, last: Points, tolerance: float) -> list[Points]:
     """Return cubics along open points that leave in direction `first` and arrive against `last`."""
-    if len(points) < 3:
+    if len(points) < 3 or _is_line(points, tolerance * _STRAIGHT):
         chord = (points[-1] - points[0]) / 3
         return [np.array([points[0], points[0] + chord, points[-1] - chord, points[-1]])]
     found = _single(points, first, last, tolerance)
@@ -146,6 +167,17 @@ def _single(points: Points, first: Points, last: Points, tolerance: float) -> Po
             return None
         t = _reparametrised(cubic, points, t)
     return None
+
+
+def _is_line(points: Points, tolerance: float) -> bool:
+    chord = points[-1] - points[0]
+    length = math.hypot(*chord)
+    if length <= 0:
+        return False
+    off = points - points[0]
+    across = np.abs(off[:, 0] * chord[1] - off[:, 1] * chord[0]) / length
+    along = (off @ chord) / length**2
+    return bool(across.max() <= tolerance and along.min() >= -1e-9 and along.max() <= 1 + 1e-9)
 
 
 def _chord_parameters(points: Points) -> Points:

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from glasscap.core.geometry.fit import fit_closed
+from glasscap.core.geometry.fit import fit_closed, sharp_turns
 from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.shapes.nodes import nodes_of
 from glasscap.editor.sketches.sketch import Sketch, SketchKind, SketchShown, finished_points
@@ -41,7 +41,9 @@ def freehand(scene: Scene, pixels: object = None) -> Sketch:
 def clean_curve(way: Points, *, tolerance: float) -> Points:
     """Return a closed contour of cubics near a hand-drawn way, its corners kept."""
     closed = _without_double_end(way, tolerance)
-    return fit_closed(closed, tolerance=tolerance, corners=sharp_turns(closed, 4 * tolerance))
+    return fit_closed(
+        closed, tolerance=tolerance, corners=sharp_turns(closed, reach=4 * tolerance, least=_CORNER)
+    )
 
 
 def _without_double_end(way: Points, tolerance: float) -> Points:
@@ -50,24 +52,6 @@ def _without_double_end(way: Points, tolerance: float) -> Points:
     while len(way) > 4 and math.hypot(*(way[-1] - way[0])) < tolerance / 4:
         way = way[:-1]
     return way
-
-
-def sharp_turns(points: Points, reach: float) -> list[int]:
-    """Return the points of a closed way at which it turns sharply, seen over `reach` each way."""
-    count = len(points)
-    along = np.hypot(*(np.roll(points, -1, axis=0) - points).T)
-    step = max(float(np.median(along)), 1e-9)
-    span = min(max(1, round(reach / step)), max(1, count // 6))
-    back, ahead = points - np.roll(points, span, axis=0), np.roll(points, -span, axis=0) - points
-    cross = back[:, 0] * ahead[:, 1] - back[:, 1] * ahead[:, 0]
-    turn = np.degrees(np.abs(np.arctan2(cross, (back * ahead).sum(axis=1))))
-    found: list[int] = []
-    for n in np.argsort(-turn):
-        if turn[n] < _CORNER:
-            break
-        if all(min(abs(n - k), count - abs(n - k)) > span for k in found):
-            found.append(int(n))
-    return sorted(found)
 
 
 FREEHAND = SketchKind(

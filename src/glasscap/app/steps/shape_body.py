@@ -1,0 +1,29 @@
+"""What the bodies of the shape's step share: edits go to the part of a combined shape that is open, if one is."""
+
+from PySide6.QtWidgets import QWidget
+
+from glasscap.app.session import Session
+from glasscap.app.steps.step_body import ItemEdit, StepBody
+from glasscap.core.errors import GlassCapError
+
+
+class ShapeBody(StepBody):
+    """A body whose edits change the open part."""
+
+    def __init__(self, session: Session, parent: QWidget | None = None) -> None:
+        super().__init__(session, parent)
+
+    def _edit(self, step: str, edit: ItemEdit) -> None:
+        item = self._session.item
+        if item is not None:
+            self._session.apply_to_shape(step, lambda job: edit(job, item.id))
+
+    def _preview(self, edit: ItemEdit) -> None:
+        session = self._session
+        if session.item is None:
+            return
+        try:
+            changed = edit(session.focus(session.committed), session.item.id)
+            session.preview(session.unfocus(changed))
+        except GlassCapError as error:
+            session.problem_found.emit(error.line)
