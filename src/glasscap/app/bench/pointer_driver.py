@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QPointF, Qt, QTimer
 from PySide6.QtGui import QMouseEvent
 
 from glasscap.app.session import Session
@@ -33,6 +33,9 @@ if TYPE_CHECKING:
 
 _HANDLE_REACH, _SNAP_REACH, _TURN_REACH, _ROUND_REACH, _DRAG_START = 10, 6, 30, 22, 3
 
+# How often a sketch that waits for a thread is asked.
+_TICK_MS = 60
+
 
 class PointerDriver:
     """One drag at a time: previews while it lasts, one step on release, nothing on Escape."""
@@ -45,6 +48,8 @@ class PointerDriver:
         self.shown: Shown | None = None
         self._scene_job: Job | None = None
         self._sketch: Sketch | None = None
+        self._ticks = QTimer(bench, singleShot=True, interval=_TICK_MS)
+        self._ticks.timeout.connect(self._tick)
         self._sketch_kind: SketchKind | None = None
         self.sketched: SketchShown | None = None
         self.at = (0.0, 0.0)
@@ -237,6 +242,9 @@ class PointerDriver:
                 self.sketched = next(self._sketch)
             except StopIteration:
                 self._end_sketch(None)
+            except GlassCapError as error:
+                self._end_sketch(None)
+                self._session.problem_found.emit(error.line)
         self._bench.update()
 
     def sketch_key(self, kind: EventKind) -> bool:
@@ -247,11 +255,17 @@ class PointerDriver:
         self._tell_sketch(kind, PointerEvent(x, y))
         return True
 
+    def _tick(self) -> None:
+        if self._sketch is not None:
+            self.sketch_key("tick")
+
     def _tell_sketch(self, kind: EventKind, at: PointerEvent) -> None:
         assert self._sketch is not None
         event = SketchEvent(kind, at.x, at.y, at.has_shift, at.has_alt, at.has_ctrl)
         try:
             self.sketched = self._sketch.send(event)
+            if self.sketched.is_waiting:
+                self._ticks.start()
         except StopIteration as end:
             self._end_sketch(end.value)
         except GlassCapError as error:

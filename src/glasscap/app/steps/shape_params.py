@@ -9,9 +9,10 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.placement import FARTHEST, ShapePlacement
+from glasscap.core.document.points import set_smoothness
 from glasscap.core.document.shaping import set_params, set_round
 from glasscap.core.errors import GlassCapError
-from glasscap.core.shapes.kinds import ParametricShape, Shape
+from glasscap.core.shapes.kinds import ParametricShape, PointsShape, Shape
 from glasscap.core.shapes.library.rectangle import CORNERS
 from glasscap.core.shapes.library.spec import Parameter
 from glasscap.core.shapes.library.table import find_shape
@@ -39,6 +40,15 @@ class ShapeParams(ShapeBody):
             lambda v: lambda job, key: set_round(job, key, v, self._corner(job, key)),
             step="Round the corners",
         )
+        self.smoothness = self._slider(
+            NumberSpec("Smooth", "px", 0.05, 1000),
+            (0.2, 20),
+            lambda v: lambda job, key: set_smoothness(job, key, v),
+            step="Smooth the followed edge",
+            reset_to=1.5,
+        )
+        self.smoothness.setToolTip("How far the curve may leave the line that was followed")
+        self._column.addWidget(self.smoothness)
         self._column.addWidget(self.corners)
         self._column.addWidget(self.round)
 
@@ -67,11 +77,15 @@ class ShapeParams(ShapeBody):
                 row.show_value(values[name])
             if kind == _BOX:
                 self.corners.show_values(tuple(value for _, value in shape.params))
+        is_followed = isinstance(shape, PointsShape) and bool(shape.way)
+        self.smoothness.setVisible(is_followed)
+        if isinstance(shape, PointsShape):
+            self.smoothness.show_value(shape.smoothness)
         has_corners = kind != _BOX and _has_corners(shape, placement)
         self.round.setVisible(has_corners)
         if has_corners:
             self._show_round(shape, side)
-        self.setVisible(bool(self.rows) or has_corners or kind == _BOX)
+        self.setVisible(is_followed or bool(self.rows) or has_corners or kind == _BOX)
 
     def _show_round(self, shape: Shape, side: float) -> None:
         corner = self._session.corner

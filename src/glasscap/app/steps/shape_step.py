@@ -29,7 +29,9 @@ from glasscap.core.shapes.kinds import CombinedShape, Keeps, LettersShape
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
 from glasscap.editor.numbers import NumberError
 from glasscap.editor.ratios import RATIOS, parse_ratio
+from glasscap.editor.sketches.around_object import AROUND_OBJECT
 from glasscap.editor.sketches.draw_points import DRAW_POINTS
+from glasscap.editor.sketches.follow_edge import FOLLOW_EDGE
 from glasscap.editor.sketches.freehand import FREEHAND
 from glasscap.editor.sketches.rim import MARK_CIRCLE, MARK_ELLIPSE
 
@@ -38,6 +40,8 @@ SKETCHES = (
     ("Freehand", FREEHAND),
     ("Circle through rim points", MARK_CIRCLE),
     ("Ellipse through rim points", MARK_ELLIPSE),
+    ("Follow an edge", FOLLOW_EDGE),
+    ("Around an object", AROUND_OBJECT),
 )
 
 
@@ -94,6 +98,8 @@ class ShapeStep(ShapeBody):
         self.apart.setToolTip("Photo and shape become two things, both as they are")
         self.join = push("Join", self.join_asked.emit)
         self.join.setToolTip("Put the shape back on the photo")
+        for made in (self.library, self.draw, self.letters, self.more):
+            made.setProperty("tight", True)
         self._lay_out()
         self._connect()
 

@@ -1,5 +1,7 @@
 """Edits of a shape's points; places are in sheet px."""
 
+from collections.abc import Sequence
+
 import numpy as np
 from msgspec.structs import replace
 
@@ -7,9 +9,10 @@ from glasscap.core.document.edits import set_shape
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_item
-from glasscap.core.geometry.fit import thinned
-from glasscap.core.geometry.outline import transform
-from glasscap.core.geometry.path_data import read_path_data
+from glasscap.core.errors import ShapeError
+from glasscap.core.geometry.fit import fit_ways, thinned
+from glasscap.core.geometry.outline import Outline, Points, straight_contour, transform
+from glasscap.core.geometry.path_data import read_path_data, write_path_data
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.shapes.nodes import Nodes, mapped_nodes, nodes_of, path_and_kinds
@@ -17,6 +20,7 @@ from glasscap.core.shapes.outlines import corners_of_shape, outline_of, own_box,
 
 # Points stand for a library shape within this many px.
 _THINNED = 0.02
+_FINEST = 0.05
 
 
 def nodes_on_sheet(item: Cutout) -> Nodes:
@@ -65,11 +69,41 @@ def placed_points(
     turned = ShapePlacement(0, 0, 1, 1) if like is None else replace(like, x=0.0, y=0.0)
     path, kinds = path_and_kinds(mapped_nodes(nodes, turned.to_sheet.inverse()))
     fresh = PointsShape(path, made_by=made_by) if before is None else before
-    shape = replace(fresh, path=path, kinds=kinds)
+    # The way that was followed no longer tells the curve once its points are moved.
+    shape = replace(fresh, path=path, kinds=kinds, way="", smoothness=0.0)
     box = own_box(shape)
     assert box is not None
     x, y = turned.to_sheet.apply(*box.centre)
     return shape, replace(turned, x=x, y=y, width=box.width, height=box.height)
+
+
+def followed_shape(
+    ways: Sequence[Points], smoothness: float, *, made_by: str
+) -> tuple[PointsShape, ShapePlacement]:
+    """Return the clean curve near closed ways in sheet px, with the ways kept so that it can be fitted anew.
+
+    Raises ShapeError for ways that enclose nothing.
+    """
+    outline = fit_ways(ways, tolerance=smoothness)
+    shape, placement = placed_points(nodes_of(outline), None, made_by=made_by)
+    straight = Outline(tuple(straight_contour(w) for w in ways))
+    return replace(shape, fill="evenodd", way=write_path_data(straight, 3), smoothness=smoothness), placement
+
+
+def set_smoothness(job: Job, item_id: str, smoothness: float) -> Job:
+    """Fit a followed edge anew: its curve may leave the way by so many sheet px. Raises ShapeError."""
+    item = find_item(job, item_id)
+    shape, placement = item.shape, item.shape_placement
+    if not isinstance(shape, PointsShape) or placement is None or not shape.way:
+        return job
+    to_sheet = placement.to_sheet.after(own_to_frame(shape, placement.width, placement.height))
+    ways = [transform(c[:-1:3], to_sheet) for c in read_path_data(shape.way).contours]
+    if not smoothness >= _FINEST:
+        raise ShapeError("Smoothness", f"{smoothness:g} px is out of range", f"use {_FINEST:g} or more")
+    turned = replace(placement, x=0.0, y=0.0).to_sheet.inverse()
+    made, placed = placed_points(nodes_of(fit_ways(ways, tolerance=smoothness)), placement, shape)
+    way = write_path_data(Outline(tuple(straight_contour(transform(w, turned)) for w in ways)), 3)
+    return set_shape(job, item_id, replace(made, way=way, smoothness=smoothness, corners=()), placed)
 
 
 def to_points(job: Job, item_id: str) -> Job:

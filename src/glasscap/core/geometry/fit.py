@@ -1,6 +1,7 @@
 """Fitting clean cubic curves to points; thinning outlines to as few segments as a tolerance allows."""
 
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -11,6 +12,8 @@ from glasscap.core.geometry.rounding import corners_of
 _ROUNDS = 8
 # Farther off than so many tolerances, no better parameters will help.
 _HOPELESS = 30
+# A corner of a way is a turn of so many degrees, seen over this many steps and four tolerances each way.
+_CORNER, _SEEN = 60.0, 4.0
 # Points within this share of the tolerance of their chord are a straight side.
 _STRAIGHT = 0.75
 # Samples a segment of an outline is followed by while it is fitted anew.
@@ -51,6 +54,16 @@ def fit_closed(points: Points, *, tolerance: float, corners: list[int] | None = 
         run = points[np.arange(first, last + 1) % count]
         pieces += _fit(run, _leaving(run), _leaving(run[::-1]), tolerance)
     return contour_of(_joined(pieces))
+
+
+def fit_ways(ways: Sequence[Points], *, tolerance: float) -> Outline:
+    """Return clean curves near closed ways of many points, corners kept, filled by the even-odd rule."""
+    contours = []
+    for way in ways:
+        step = float(np.median(np.hypot(*(np.roll(way, -1, axis=0) - way).T)))
+        corners = sharp_turns(way, reach=_SEEN * step + 4 * tolerance, least=_CORNER)
+        contours.append(fit_closed(way, tolerance=tolerance, corners=corners))
+    return Outline(tuple(contours), "evenodd")
 
 
 def sharp_turns(points: Points, *, reach: float, least: float) -> list[int]:

@@ -57,17 +57,22 @@ class PointsShape(_Shape, frozen=True, tag="points", forbid_unknown_fields=True)
     """An outline of points: drawn, followed, imported, or a library shape turned into points.
 
     `path` is SVG path data; `kinds` has a letter for every point in turn: c corner, s smooth, y symmetric
-    (empty: told from the path). `made_by` says how it came about, in words.
+    (empty: told from the path). `made_by` says how it came about, in words. `way` is the line that was followed,
+    path data in the same units, and `smoothness` how far the curve may leave it; both until points are edited.
     """
 
     path: str
     fill: FillRule = "nonzero"
     kinds: str = ""
     made_by: str = "Drawn shape"
+    way: str = ""
+    smoothness: float = 0.0
 
     def __post_init__(self) -> None:
         super().__post_init__()
-        if not self.path or len(self.path) > _LONGEST_PATH:
+        if not 0 <= self.smoothness <= _FAR:
+            raise ShapeError("Smoothness", f"{self.smoothness:g} is out of range", "use 0 or more")
+        if not self.path or max(len(self.path), len(self.way)) > _LONGEST_PATH:
             raise ShapeError(self.made_by, "it has no outline, or one too long to be true")
         if set(self.kinds) - set("csy"):
             raise ShapeError(self.made_by, "a point is of an unknown kind", "use c, s or y")

@@ -9,14 +9,12 @@ from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.boolean import normalised
-from glasscap.core.geometry.fit import fit_closed, sharp_turns
-from glasscap.core.geometry.outline import Outline
+from glasscap.core.geometry.fit import fit_ways
+from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
 
 _LEVEL = 127.5
-# A corner is a turn of so many degrees, seen over this many px and twice the smoothness each way.
-_CORNER, _SEEN = 55.0, 3.0
 MOST_POINTS = 500_000
 # A photo is traced at no more px than this.
 _MOST_PX = 4_000_000
@@ -68,19 +66,18 @@ def trace_mask(mask: Bytes, *, smoothness: float = 1.0, smallest: float = 24.0) 
     ShapeError
         For a mask with nothing in it, or with too many points.
     """
-    # A rim of nothing closes what touches the border; pixel centres lie at half px.
-    field = np.pad(mask.astype(np.float32), 1)
-    lines = contourpy.contour_generator(z=field, name="serial").lines(_LEVEL)
-    kept = [np.asarray(line[:-1], np.float64) - 0.5 for line in lines if len(line) > 4]
-    kept = [line for line in kept if abs(signed_area(line)) >= smallest]
+    kept = level_lines(mask, smallest=smallest)
     if not kept:
         raise ShapeError("Mask", "there is nothing in it", "choose a picture with transparent or dark parts")
     if sum(len(line) for line in kept) > MOST_POINTS:
         raise ShapeError("Mask", "its outline is too ragged to be a shape", "blur the picture first")
-    contours = tuple(
-        fit_closed(
-            line, tolerance=smoothness, corners=sharp_turns(line, reach=_SEEN + 2 * smoothness, least=_CORNER)
-        )
-        for line in kept
-    )
-    return normalised(Outline(contours, "evenodd"))
+    return normalised(fit_ways(kept, tolerance=smoothness))
+
+
+def level_lines(mask: Bytes, *, smallest: float = 24.0) -> list[Points]:
+    """Return the closed half-level lines of a mask, shape (n, 2) in px, those around at least an area."""
+    # A rim of nothing closes what touches the border; pixel centres lie at half px.
+    field = np.pad(mask.astype(np.float32), 1)
+    lines = contourpy.contour_generator(z=field, name="serial").lines(_LEVEL)
+    kept = [np.asarray(line[:-1], np.float64) - 0.5 for line in lines if len(line) > 4]
+    return [line for line in kept if abs(signed_area(line)) >= smallest]

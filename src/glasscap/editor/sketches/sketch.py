@@ -19,7 +19,7 @@ from glasscap.core.shapes.kinds import Shape
 from glasscap.core.shapes.nodes import Nodes
 from glasscap.editor.tools.pointer import Edit, Scene
 
-EventKind = Literal["press", "move", "release", "enter", "back"]
+EventKind = Literal["press", "move", "release", "enter", "back", "tick"]
 
 
 @dataclass(frozen=True)
@@ -36,13 +36,17 @@ class SketchEvent:
 
 @dataclass(frozen=True, eq=False)
 class SketchShown:
-    """Lines, shape (n, 2), in sheet px: those drawn and those not yet fixed; points, controls, words."""
+    """Lines, shape (n, 2), in sheet px: those drawn and those not yet fixed; points, controls, words.
+
+    While it `is_waiting` for work in a thread it gets a tick now and then.
+    """
 
     lines: tuple[Points, ...] = ()
     loose: tuple[Points, ...] = ()
     dots: tuple[tuple[float, float], ...] = ()
     controls: tuple[tuple[float, float, float, float], ...] = ()
     words: str = ""
+    is_waiting: bool = False
 
 
 Sketch = Generator[SketchShown, SketchEvent, Edit | None]
