@@ -1,5 +1,6 @@
 """Drive the real window off screen with the demo job and write a PNG of each main view."""
 
+import math
 import os
 import sys
 import tempfile
@@ -21,6 +22,8 @@ from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 from glasscap.app.theme import style
 from glasscap.core.document.query import items_of
+from glasscap.editor.sketches.draw_points import DRAW_POINTS
+from glasscap.editor.sketches.follow_edge import FOLLOW_EDGE
 
 _SECONDS = 30
 
@@ -65,6 +68,52 @@ def select(window: Studio, name: str) -> None:
     window.session.select([next(i.id for _, i in items_of(window.session.job) if i.name == name)])
 
 
+def hover(window: Studio, x: float, y: float, *, is_down: bool = False) -> None:
+    """Move the pointer to a sheet point."""
+    bench = window.workbench.bench
+    at = QPointF(*(round(v) for v in bench.to_view.apply(x, y)))
+    none, left = Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton
+    far, keys = bench.mapToGlobal(at), Qt.KeyboardModifier.NoModifier
+    QApplication.sendEvent(
+        bench, QMouseEvent(QMouseEvent.Type.MouseMove, at, far, none, left if is_down else none, keys)
+    )
+
+
+def click(window: Studio, x: float, y: float) -> None:
+    """Click a sheet point."""
+    bench = window.workbench.bench
+    hover(window, x, y)
+    QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=QPoint(*(round(v) for v in bench.to_view.apply(x, y))))
+
+
+def press_and_drag(window: Studio, start: tuple[float, float], end: tuple[float, float]) -> None:
+    """Press at a sheet point and let go at another, with moves that a sketch sees."""
+    bench = window.workbench.bench
+    one, other = (QPoint(*(round(v) for v in bench.to_view.apply(*p))) for p in (start, end))
+    hover(window, *start)
+    QTest.mousePress(bench, Qt.MouseButton.LeftButton, pos=one)
+    hover(window, *end, is_down=True)
+    QTest.mouseRelease(bench, Qt.MouseButton.LeftButton, pos=other)
+
+
+def follow_plate(window: Studio) -> None:
+    """Follow the plate's rim halfway round."""
+    bench, place = window.workbench.bench, window.session.item.shape_placement
+    window.session.set_sketch(FOLLOW_EDGE)
+    spots = [
+        (
+            place.x + place.width / 2 * math.cos(math.radians(a)),
+            place.y + place.width / 2 * math.sin(math.radians(a)),
+        )
+        for a in (-90, -25, 40, 110, 165)
+    ]
+    for spot in spots[:-1]:
+        click(window, *spot)
+        settle(window, lambda: not bench.driver.sketched.is_waiting)
+    hover(window, *spots[-1])
+    settle(window, lambda: not bench.driver.sketched.is_waiting)
+
+
 class Shots:
     """Writes one view after another."""
 
@@ -85,37 +134,51 @@ def views(shots: Shots) -> None:
     """Go through the views."""
     window = shots.window
     session, bench = window.session, window.workbench.bench
+    # Off screen the pointer is nowhere; the pictures show what is seen with it over the bench.
+    bench.underMouse = lambda: True
     settle(window, lambda: True)
     shots.take("start")
     window.open_demo()
     session.set_grip("photo")
     settle(window)
     shots.take("bench")
-    session.set_grip("shape")
-    drag(window, (520, 608), (560, 640), release=False)
+    select(window, "Blue plate")
+    session.set_library(True)
     settle(window)
-    shots.take("moving-the-shape")
-    bench.driver.cancel()
-    select(window, "Kiln door")
+    window.workbench.library.grid.chosen.emit("scallop")
     settle(window)
-    shots.take("rectangle")
+    shots.take("library")
+    session.set_library(False)
+    session.undo()
+    select(window, "KILN TRAIL")
+    session.set_typing(True)
+    settle(window)
+    shots.take("letters")
+    session.set_typing(False)
+    select(window, "Blue plate")
+    follow_plate(window)
+    shots.take("follow-edge")
+    session.set_sketch(None)
+    session.show_sheet("s2")
+    select(window, "Test tiles")
+    session.open_part(1)
+    settle(window)
+    shots.take("combined")
+    session.open_part(None)
+    session.show_sheet("s1")
     session.set_look(is_wire=True)
     settle(window)
     shots.take("wire")
     session.set_look(is_wire=False)
     select(window, "Jug")
-    session.set_drawing("circle")
-    drag(window, (880, 560), (1200, 860), release=False)
+    session.set_sketch(DRAW_POINTS)
+    for x, y in ((960, 560), (1130, 560)):
+        click(window, x, y)
+    press_and_drag(window, (1150, 760), (1130, 860))
+    hover(window, 980, 960)
     settle(window)
     shots.take("drawing")
-    bench.driver.cancel()
-    session.set_drawing(None)
-    select(window, "Blue plate")
-    session.set_grip("photo")
-    drag(window, (520, 608), (860, 700))
-    settle(window)
-    shots.take("bare-shape")
-    session.undo()
+    session.set_sketch(None)
     session.show_sheet("s2")
     select(window, "Maker's mark")
     session.set_backdrop("#ffffff")
@@ -166,10 +229,6 @@ def views(shots: Shots) -> None:
     dialog = QApplication.activeModalWidget()
     assert dialog is not None
     dialog.close()
-    window._on_start_from_shape()
-    drag(window, (240, 240), (840, 840))
-    settle(window)
-    shots.take("waiting-shape")
 
 
 def dark_views(shots: Shots) -> None:

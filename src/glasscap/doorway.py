@@ -28,8 +28,8 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import Crop, on_backdrop, plan_cutout, plan_sheet
-from glasscap.core.shapes.kinds import Keeps, library_shape
-from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.kinds import Keeps, Shape, library_shape
+from glasscap.core.shapes.outlines import has_equal_sides, shape_name
 from glasscap.files.jobs import OpenedJob, new_store, open_job
 from glasscap.files.photos import photo_from_bytes
 from glasscap.files.pictures import WrittenPicture, write_picture
@@ -47,13 +47,14 @@ class Look:
 
 _CACHE_BYTES = 64 << 20
 Box = tuple[float, float, float, float]
+PlacedShape = tuple[Shape, ShapePlacement | None]
 
 
 def job_for(
     data: bytes,
     name: str = "photo",
     *,
-    shape: str = "circle",
+    shape: str | PlacedShape = "circle",
     box: Box | None = None,
     params: Mapping[str, float] | None = None,
     keeps: Keeps = "inside",
@@ -62,23 +63,26 @@ def job_for(
 ) -> tuple[Job, PhotoStore]:
     """Return a job of one sheet, the photo's own pixel frame, with one cutout.
 
-    `box` is (x, y, width, height) in px; without it the shape is the largest centred fit. Raises
+    `shape` is a name of the library, or any shape with its placement (None: the largest centred fit). `box` is
+    (x, y, width, height) in px; without it a shape of the library is the largest centred fit. Raises
     PhotoError, ShapeError, PlacementError.
     """
     found = photo_from_bytes(data, name, pixel_limit=pixel_limit)
     job = job_of_photos([found.record])
     sheet = job.sheets[0]
-    placed = library_shape(shape, keeps, **(params or {}))
+    placed, placement = (
+        (library_shape(shape, "inside", **(params or {})), None) if isinstance(shape, str) else shape
+    )
     width, height = found.record.width, found.record.height
-    if box is None:
+    if box is not None:
+        placement = _placement_in(box, placed)
+    elif placement is None:
         placement = largest_centred(placed, width, height, width / 2, height / 2)
-    else:
-        placement = _placement_in(box, shape)
     look = look or Look()
     cutout = replace(
         sheet.items[0],
         content=PhotoContent(found.record.sha256, look.adjustments),
-        shape=placed,
+        shape=replace(placed, keeps=keeps),
         shape_placement=placement,
         opacity=look.opacity,
         finishes=look.finishes,
@@ -88,10 +92,11 @@ def job_for(
     return replace(job, sheets=(replace(sheet, items=(cutout,)),)), store
 
 
-def _placement_in(box: Box, shape: str) -> ShapePlacement:
+def _placement_in(box: Box, shape: Shape) -> ShapePlacement:
     x, y, width, height = box
-    if find_shape(shape).has_equal_sides and width != height:
-        raise CallError(f"--box {x:g},{y:g},{width:g},{height:g}", f"a {shape} is as wide as high", "use ellipse")
+    if has_equal_sides(shape) and width != height:
+        why = f"a {shape_name(shape)} is as wide as high"
+        raise CallError(f"--box {x:g},{y:g},{width:g},{height:g}", why, "use ellipse")
     return ShapePlacement(x + width / 2, y + height / 2, width, height)
 
 
@@ -99,7 +104,7 @@ def cut(
     data: bytes,
     name: str = "photo",
     *,
-    shape: str = "circle",
+    shape: str | PlacedShape = "circle",
     box: Box | None = None,
     params: Mapping[str, float] | None = None,
     keeps: Keeps = "inside",

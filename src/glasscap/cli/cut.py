@@ -11,10 +11,10 @@ from glasscap.cli.finish_options import (
     finishes_of,
     opacity_of,
 )
+from glasscap.cli.shape_options import add_shape_options, chosen_shape
 from glasscap.cli.streams import check_output, read_input, say_written, write_output
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
-from glasscap.core.shapes.library.table import SHAPES
 from glasscap.doorway import Look, cut
 
 HELP = "cut a photo by a shape"
@@ -24,9 +24,8 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     """Declare the call."""
     parser.add_argument("photo", metavar="PHOTO", help="a picture file, or - for standard input")
     parser.add_argument("-o", "--output", required=True, metavar="OUT", help="a .png file, or -")
-    parser.add_argument("--shape", choices=tuple(SHAPES), default="circle")
     parser.add_argument("--box", type=options.box, metavar="X,Y,W,H", help="where the shape lies, px")
-    parser.add_argument("--param", type=options.param, action="append", default=[], metavar="NAME=VALUE")
+    add_shape_options(parser)
     parser.add_argument("--invert", action="store_true", help="keep the outside: a hole")
     parser.add_argument(
         "--pixel-limit", type=int, default=DEFAULT_PIXEL_LIMIT, metavar="N", help="refuse larger photos"
@@ -39,12 +38,12 @@ def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError."""
     check_output(call.output)
     data, name = read_input(call.photo)
+    facts = photo_facts(data, name, pixel_limit=call.pixel_limit)
     picture = cut(
         data,
         name,
-        shape=call.shape,
+        shape=chosen_shape(call, facts.width, facts.height),
         box=call.box,
-        params=dict(call.param),
         keeps="outside" if call.invert else "inside",
         crop=call.crop,
         scale=call.scale,
@@ -52,7 +51,6 @@ def run(call: argparse.Namespace) -> None:
         look=Look(finishes_of(call), adjustments_of(call), opacity_of(call), backdrop_of(call)),
     )
     write_output(call.output, picture)
-    note = photo_facts(data, name, pixel_limit=call.pixel_limit).note
-    if note:
-        print(f"glasscap: {name}: {note}", file=sys.stderr)
+    if facts.note:
+        print(f"glasscap: {name}: {facts.note}", file=sys.stderr)
     say_written(call.output, picture, call.scale, as_json=call.json)

@@ -43,6 +43,16 @@ def box(text: str) -> tuple[float, float, float, float]:
     return x, y, width, height
 
 
+def place(text: str) -> tuple[float, float]:
+    """Return X,Y."""
+    parts = text.split(",")
+    try:
+        x, y = (number(p) for p in parts)
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"{text!r} is not X,Y") from None
+    return x, y
+
+
 def param(text: str) -> tuple[str, float]:
     """Return (name, value) of NAME=VALUE."""
     name, equals, value = text.partition("=")

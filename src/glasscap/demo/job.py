@@ -11,36 +11,39 @@ from glasscap.core.document.finishes import (
     Glow,
     Lights,
     Mount,
-    Rough,
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord, Sheet
+from glasscap.core.document.model import Cutout, Job, PaintContent, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.shapes.kinds import Shape, library_shape
+from glasscap.demo.shapes import Placed, drawn_flag, followed_bowl, letters, punched_tag
 from glasscap.files.jobs import new_store
 from glasscap.files.photos import photo_from_bytes
 
 DEMO_TITLE = "Kiln trail, autumn cards"
 _CARD = (1800, 1200)
 _PPI = 300.0
-_CIRCLE, _ELLIPSE, _BOX = (library_shape(name) for name in ("circle", "ellipse", "rectangle"))
 _ROUNDED = library_shape("rectangle", corner=36)
 _ARCH = library_shape("rectangle", corner_tl=220, corner_tr=220)
 
 
+def _at(shape: Shape, x: float, y: float, width: float, height: float) -> Placed:
+    """Return a shape with centre and size."""
+    return shape, ShapePlacement(x, y, width, height)
+
+
 @dataclass(frozen=True)
 class _Entry:
-    """One cutout: its photo with centre and scale, its shape with centre and size."""
+    """One cutout: its photo (or "" for paper) with centre and scale, its shape and where it lies."""
 
     name: str
     photo: str
     content: tuple[float, float, float]
-    shape: Shape
-    place: tuple[float, float, float, float]
+    placed: Placed
     finishes: Finishes = NO_FINISHES
     is_locked: bool = False
 
@@ -69,24 +72,49 @@ _MARK = Finishes(
         stroke=Stroke(2, ColourPaint("#d9cfbd"), "inside"),
     ),
 )  # fmt: skip
+_WORDS = Finishes(
+    strokes=(Stroke(7, _PORCELAIN),),
+    lights=Lights(shadows=(Shadow(0, 8, 22, colour="#1b1410", opacity=0.55),)),
+)
 _SLIP = Finishes(
-    edge=Edge(rough=Rough("torn", 10, 40, seed=4)),
-    strokes=(Stroke(8, TexturePaint("paper")),),
+    strokes=(Stroke(10, ColourPaint("#fbf6ec")),),
     lights=Lights(shadows=(Shadow(3, 8, 20, opacity=0.45),)),
 )
 
 
 _FRONT = (
-    _Entry("Evening sky", "evening-sky.jpg", (950, 570, 0.36), _ROUNDED, (900, 600, 1680, 1080), is_locked=True),
-    _Entry("Jug", "jug-by-the-window.jpg", (1076, 786, 0.2), _ELLIPSE, (1040, 790, 300, 460), _JUG),
-    _Entry("Kiln door", "kiln-door.jpg", (1404, 640, 0.26), _ARCH, (1404, 632, 440, 600), _DOOR),
-    _Entry("Blue plate", "plates-above.jpg", (518, 588, 0.33), _CIRCLE, (520, 608, 796, 796), _PLATE),
+    _Entry(
+        "Evening sky", "evening-sky.jpg", (950, 570, 0.36), _at(_ROUNDED, 900, 600, 1680, 1080), is_locked=True
+    ),
+    _Entry(
+        "Jug", "jug-by-the-window.jpg", (1076, 786, 0.2), _at(library_shape("ellipse"), 1040, 790, 300, 460), _JUG
+    ),
+    _Entry("Kiln door", "kiln-door.jpg", (1404, 590, 0.26), _at(_ARCH, 1404, 582, 440, 600), _DOOR),
+    _Entry(
+        "Blue plate",
+        "plates-above.jpg",
+        (518, 538, 0.33),
+        _at(library_shape("circle"), 520, 558, 796, 796),
+        _PLATE,
+    ),
+    _Entry(
+        "KILN TRAIL",
+        "kiln-door.jpg",
+        (1080, 1180, 0.34),
+        letters("KILN TRAIL", "Alfa Slab One", 1080, 1046, 148),
+        _WORDS,
+    ),
 )
 _BACK = (
-    _Entry("Bowls", "bowls-on-a-shelf.jpg", (900, 640, 0.43), _ROUNDED, (900, 600, 1680, 1080)),
-    _Entry("Test tiles", "test-tiles.jpg", (1420, 300, 0.16), _CIRCLE, (1420, 320, 360, 360), _TILES),
-    _Entry("Maker's mark", "makers-mark.png", (300, 280, 0.26), _BOX, (300, 280, 364, 364), _MARK),
-    _Entry("Slip bowl", "slip-bowl-16-bit.png", (1000, 300, 0.32), _ELLIPSE, (1000, 300, 320, 240), _SLIP),
+    _Entry(
+        "Bowls", "bowls-on-a-shelf.jpg", (900, 640, 0.43), _at(library_shape("rectangle"), 900, 600, 1720, 1120)
+    ),
+    _Entry(
+        "Card paper", "", (0, 0, 1), _at(library_shape("rectangle", "outside", corner=36), 900, 600, 1680, 1080)
+    ),
+    _Entry("Test tiles", "test-tiles.jpg", (1420, 300, 0.44), punched_tag(), _TILES),
+    _Entry("Maker's mark", "makers-mark.png", (300, 280, 0.26), drawn_flag(), _MARK),
+    _Entry("Slip bowl", "slip-bowl-16-bit.png", (1000, 300, 0.6), followed_bowl(), _SLIP),
 )
 
 
@@ -107,6 +135,10 @@ def demo_job() -> tuple[Job, PhotoStore]:
 
 
 def _cutout(entry: _Entry, item_id: str, records: dict[str, PhotoRecord]) -> Cutout:
+    shape, placement = entry.placed
+    if not entry.photo:
+        paint = PaintContent(TexturePaint("paper"))
+        return Cutout(item_id, entry.name, paint, None, shape, placement, is_locked=True)
     if entry.photo not in records:
         raise PhotoError(entry.photo, "the demo photograph is not there", "install Glass Cap anew")
     x, y, scale = entry.content
@@ -115,8 +147,8 @@ def _cutout(entry: _Entry, item_id: str, records: dict[str, PhotoRecord]) -> Cut
         entry.name,
         PhotoContent(records[entry.photo].sha256),
         ContentPlacement(x, y, scale, scale),
-        entry.shape,
-        ShapePlacement(*entry.place),
+        shape,
+        placement,
         finishes=entry.finishes,
         is_locked=entry.is_locked,
     )

@@ -23,6 +23,8 @@ from glasscap.core.shapes.outlines import corners_of_shape, outline_of
 FormKind = Literal["param", "round"]
 # More corners than this would hide the shape: only the first has a handle then, which rounds them all.
 _MOST_CORNERS = 12
+# A shape smaller than so many reaches would have its middle full of handles.
+_ROOM = 5.0
 _NUDGE = 1 / 400
 # Points an outline is followed by; a point that moves more frame sizes over the range than this has jumped.
 _SAMPLES, _JUMP = 240, 12.0
@@ -189,6 +191,8 @@ def _param_handles(shape: Shape, placement: ShapePlacement) -> list[FormHandle]:
 
 
 def _round_handles(shape: Shape, placement: ShapePlacement, reach: float) -> list[FormHandle]:
+    if min(placement.width, placement.height) < _ROOM * reach:
+        return []
     places, ways, sines = corners_of_shape(sharp(shape), placement.width, placement.height)
     shown = range(len(places)) if len(places) <= _MOST_CORNERS else range(1)
     found = []

@@ -47,12 +47,17 @@ def shows_at(job: Job, item: Cutout, x: float, y: float) -> bool:
     """Whether an item's visible region (or its waiting shape) holds a sheet point."""
     photo = photo_of(job, item)
     if photo is None or item.content_placement is None:
-        if item.shape is None or item.shape_placement is None:
-            return False
-        flat = shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=_TOLERANCE)
-    else:
-        region = cutout_region(item, (photo.width, photo.height), (1, 1), Affine())
-        flat = () if region is None else region_polygons(region, tolerance=_TOLERANCE)
+        return shape_holds(item, x, y)
+    region = cutout_region(item, (photo.width, photo.height), (1, 1), Affine())
+    flat = () if region is None else region_polygons(region, tolerance=_TOLERANCE)
+    return sum(winding(polygon, x, y) for polygon in flat) != 0
+
+
+def shape_holds(item: Cutout, x: float, y: float) -> bool:
+    """Whether an item's shape, whatever shows through it, holds a sheet point."""
+    if item.shape is None or item.shape_placement is None:
+        return False
+    flat = shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=_TOLERANCE)
     return sum(winding(polygon, x, y) for polygon in flat) != 0
 
 

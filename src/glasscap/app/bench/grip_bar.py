@@ -88,6 +88,8 @@ class GripBar(QFrame):
             made = self.buttons[grip]
             item = self._session.item
             really = self._session.grip if item is None else held(self._session.grip, item)
+            # An open part of a combined shape is held like a shape.
+            really = "shape" if self._session.part is not None else really
             is_on = really == grip
             made.setChecked(is_on)
             made.setEnabled(item is None or held(grip, item) == grip)

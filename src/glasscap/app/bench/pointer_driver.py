@@ -17,7 +17,7 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.nodes import Nodes, Place
 from glasscap.editor.form_handles import FormHandle, form_handles
 from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
-from glasscap.editor.picking import form_at, frame_holds, handle_at, item_at, shows_at
+from glasscap.editor.picking import form_at, frame_holds, handle_at, item_at, shape_holds, shows_at
 from glasscap.editor.point_picking import PointHit, point_at
 from glasscap.editor.sketches.sketch import EventKind, Sketch, SketchEvent, SketchKind, SketchShown
 from glasscap.editor.tools.draw_shape import draw_shape
@@ -140,6 +140,8 @@ class PointerDriver:
 
     def _holds(self, at: PointerEvent) -> bool:
         session = self._session
+        if session.part is not None and session.seen_item is not None:
+            return shape_holds(session.seen_item, at.x, at.y)
         for item_id in session.selected:
             item = find_item(session.job, item_id)
             if shows_at(session.job, item, at.x, at.y):

@@ -64,7 +64,8 @@ class ShapeStep(ShapeBody):
         self.letters_rows = LettersRows(session, lettering)
         self.more = QPushButton("More")
         self.more.setAccessibleName("More ways to a shape")
-        self.menu = MoreMenu(ShapeCommands(session, self), self.more)
+        self.commands = ShapeCommands(session, self)
+        self.menu = MoreMenu(self.commands, self.more)
         self.more.setMenu(self.menu)
         self.anchor = AnchorChoice()
         self.size_row = PairRow(

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QWheelEvent
+from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit
 
 from glasscap.app.theme.fonts import font
@@ -12,6 +12,8 @@ from glasscap.app.theme.style import colours
 from glasscap.editor.numbers import NumberError, format_number, parse_number
 
 _NOTCH = 120
+# Logical px of border and padding.
+_FRAME = 20
 _KEYS_OF_TEXT = (
     QKeySequence.StandardKey.Copy,
     QKeySequence.StandardKey.Cut,
@@ -68,10 +70,25 @@ class NumberField(QLineEdit):
             self._write()
 
     def _write(self) -> None:
-        self.setText("" if self._value is None else format_number(self._value, self.spec.decimals))
+        self.setText("" if self._value is None else self._fitting(self._value))
         self.setCursorPosition(0)
         self.setModified(False)
         self._mark(None)
+
+    def _fitting(self, value: float) -> str:
+        """Return a number with as many decimals as there is room for."""
+        room = self.width() - self.textMargins().right() - _FRAME
+        for decimals in range(self.spec.decimals, 0, -1):
+            text = format_number(value, decimals)
+            if self.fontMetrics().horizontalAdvance(text) <= room:
+                return text
+        return format_number(value, 0)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Show as many decimals as there is room for now."""
+        super().resizeEvent(event)
+        if self._value is not None and not self.isModified():
+            self._write()
 
     def _mark(self, why: str | None) -> None:
         if self.property("wrong") != (why is not None):

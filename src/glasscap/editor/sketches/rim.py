@@ -4,12 +4,10 @@ import math
 
 import numpy as np
 
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.errors import ShapeError
-from glasscap.core.geometry.conic_fit import Rim, fit_circle, fit_ellipse
+from glasscap.core.document.rims import fit_rim, rim_points, rim_shape
+from glasscap.core.geometry.conic_fit import Rim
 from glasscap.core.geometry.outline import Points
-from glasscap.core.shapes.kinds import RimKind, RimShape
+from glasscap.core.shapes.kinds import RimKind
 from glasscap.editor.numbers import format_number
 from glasscap.editor.sketches.sketch import Sketch, SketchKind, SketchShown, finished
 from glasscap.editor.tools.pointer import Edit, Scene
@@ -32,7 +30,7 @@ def mark_rim(scene: Scene, kind: RimKind) -> Sketch:
         at = (event.x, event.y)
         if event.kind == "press":
             held = _near(points, at, scene.reach * 1.5)
-            if held is not None and at == last_press and _fit(points, kind):
+            if held is not None and at == last_press and fit_rim(points, kind):
                 return _done(scene, points, kind)
             if held is None:
                 points.append(at)
@@ -44,17 +42,9 @@ def mark_rim(scene: Scene, kind: RimKind) -> Sketch:
             held = None
         elif event.kind == "back" and points:
             points.pop()
-        elif event.kind == "enter" and _fit(points, kind):
+        elif event.kind == "enter" and fit_rim(points, kind):
             return _done(scene, points, kind)
         event = yield _shown(points, kind, at if held is None else None)
-
-
-def rim_points(item: Cutout, kind: RimKind) -> list[tuple[float, float]]:
-    """Return the rim points of a cutout's shape in sheet px; none for another kind of shape."""
-    shape, placement = item.shape, item.shape_placement
-    if not isinstance(shape, RimShape) or placement is None or shape.kind != kind:
-        return []
-    return [placement.to_sheet.apply(u * placement.width, v * placement.height) for u, v in shape.points]
 
 
 def _near(points: list[tuple[float, float]], at: tuple[float, float], reach: float) -> int | None:
@@ -62,13 +52,8 @@ def _near(points: list[tuple[float, float]], at: tuple[float, float], reach: flo
     return min(far)[1] if far and min(far)[0] <= reach else None
 
 
-def _fit(points: list[tuple[float, float]], kind: RimKind) -> Rim:
-    places = np.array(points, np.float64).reshape(-1, 2)
-    return fit_circle(places) if kind == "circle" else fit_ellipse(places)
-
-
 def _shown(points: list[tuple[float, float]], kind: RimKind, at: tuple[float, float] | None) -> SketchShown:
-    rim = _fit(points, kind)
+    rim = fit_rim(points, kind)
     missing = _NEEDED[kind] - len(points)
     if missing > 0:
         words = f"{missing} more point{'s' if missing > 1 else ''} on the rim"
@@ -95,17 +80,6 @@ def _line(rim: Rim) -> Points:
 def _done(scene: Scene, points: list[tuple[float, float]], kind: RimKind) -> Edit:
     shape, placement = rim_shape(points, kind)
     return finished(scene, f"{kind.capitalize()} through rim points", shape, placement)
-
-
-def rim_shape(points: list[tuple[float, float]], kind: RimKind) -> tuple[RimShape, ShapePlacement]:
-    """Return the shape through rim points in sheet px. Raises ShapeError where there is none."""
-    rim = _fit(points, kind)
-    if not rim:
-        raise ShapeError("Rim", rim.why, "click points spread around the rim")
-    placement = ShapePlacement(rim.x, rim.y, 2 * rim.rx, 2 * rim.ry, rim.degrees)
-    back = placement.to_sheet.inverse()
-    shares = tuple((u / placement.width, v / placement.height) for u, v in (back.apply(*p) for p in points))
-    return RimShape(shares, kind), placement
 
 
 MARK_CIRCLE = SketchKind(

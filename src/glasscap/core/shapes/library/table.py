@@ -1,6 +1,7 @@
 """The one table of parametric shapes."""
 
 from collections.abc import Iterable, Mapping
+from difflib import get_close_matches
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.shapes.library.badges import BADGES
@@ -49,7 +50,10 @@ SHAPES: Mapping[str, ShapeSpec] = {spec.name: spec for spec in _ALL}
 def find_shape(name: str) -> ShapeSpec:
     """Return the shape of that name. Raises ShapeError for an unknown one."""
     if name not in SHAPES:
-        raise ShapeError(f"Shape {name!r}", "there is no such shape", f"choose from {', '.join(SHAPES)}")
+        near = get_close_matches(name, SHAPES, 3) or ["circle", "rectangle", "star"]
+        raise ShapeError(
+            f"Shape {name!r}", "there is no such shape", f"choose from the library, such as {', '.join(near)}"
+        )
     return SHAPES[name]
 
 

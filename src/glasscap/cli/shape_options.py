@@ -1,0 +1,116 @@
+"""Where the shape of a cut comes from: the library, a drawing, path data, letters, rim points."""
+
+import argparse
+from pathlib import Path
+
+from msgspec.structs import replace
+
+from glasscap.cli import options
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.rims import rim_shape
+from glasscap.core.errors import CallError, ShapeError
+from glasscap.core.formats.svg_shapes import svg_shapes
+from glasscap.core.geometry.boolean import combined, normalised
+from glasscap.core.geometry.outline import Outline
+from glasscap.core.geometry.path_data import read_path_data, write_path_data
+from glasscap.core.shapes.kinds import Letters, LettersShape, PointsShape, RimKind, Shape, library_shape
+from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.outlines import own_box
+from glasscap.core.shapes.typesetting import set_type
+from glasscap.files.atomic import read_bytes
+from glasscap.files.font_book import DEFAULT_FONT, FontBook
+
+_SHARE = 0.8
+_LETTERS = ("font", "size", "weight", "tracking", "line")
+
+
+def add_shape_options(parser: argparse.ArgumentParser) -> None:
+    """Declare them."""
+    parser.add_argument("--shape", metavar="NAME", help="a shape of the library; see glasscap shapes")
+    parser.add_argument("--param", type=options.param, action="append", default=[], metavar="NAME=VALUE")
+    parser.add_argument("--shape-file", metavar="FILE.svg", help="the shapes of a drawing, together")
+    parser.add_argument("--shape-path", metavar="DATA", help="SVG path data, in px of the photo")
+    parser.add_argument("--letters", metavar="TEXT", help="words as the shape; \\n starts a line")
+    parser.add_argument("--font", metavar="NAME", help="a family; see glasscap fonts")
+    parser.add_argument("--size", type=options.positive, metavar="N", help="type size in px")
+    parser.add_argument("--weight", type=options.positive, metavar="N", help="100 to 900")
+    parser.add_argument("--tracking", type=options.number, metavar="N", help="in thousandths of the size")
+    parser.add_argument("--line", type=options.positive, metavar="N", help="line spacing in sizes")
+    parser.add_argument("--round", type=options.number, metavar="N", help="radius of every corner, px")
+    parser.add_argument("--rim", nargs="+", metavar="X,Y", type=options.place, help="a circle through rim points")
+    parser.add_argument(
+        "--rim-ellipse", nargs="+", metavar="X,Y", type=options.place, help="an ellipse near them"
+    )
+
+
+def chosen_shape(call: argparse.Namespace, width: int, height: int) -> tuple[Shape, ShapePlacement | None]:
+    """Return the shape asked for and where it lies on a photo of that size, None for the largest fit.
+
+    Raises GlassCapError.
+    """
+    given = [
+        k for k in ("shape", "shape_file", "shape_path", "letters", "rim", "rim_ellipse") if getattr(call, k)
+    ]
+    if len(given) > 1:
+        names = " and ".join(f"--{k.replace('_', '-')}" for k in given[:2])
+        raise CallError(names, "they exclude each other", "give one of them")
+    _check_company(call, given[0] if given else "shape")
+    shape, placement = _made(call, given[0] if given else "shape", width, height)
+    return (shape if call.round is None else replace(shape, round=call.round)), placement
+
+
+def _check_company(call: argparse.Namespace, kind: str) -> None:
+    if kind != "letters":
+        for name in _LETTERS:
+            if getattr(call, name) is not None:
+                raise CallError(f"--{name}", "it belongs to --letters", "give --letters TEXT too")
+    if kind != "shape" and call.param:
+        raise CallError("--param", "it belongs to --shape", "leave it out")
+
+
+def _made(call: argparse.Namespace, kind: str, width: int, height: int) -> tuple[Shape, ShapePlacement | None]:
+    if kind == "shape":
+        try:
+            find_shape(call.shape or "circle")
+        except ShapeError as error:
+            raise error.named(f"--shape {call.shape}") from error
+        return library_shape(call.shape or "circle", "inside", **dict(call.param)), None
+    if kind in ("rim", "rim_ellipse"):
+        rim: RimKind = "circle" if kind == "rim" else "ellipse"
+        return rim_shape(getattr(call, kind), rim)
+    if kind == "letters":
+        return _letters(call, width, height)
+    if kind == "shape_path":
+        shape = points_shape(normalised(read_path_data(call.shape_path)), "Path")
+        box = own_box(shape)
+        assert box is not None
+        return shape, ShapePlacement(*box.centre, box.width, box.height)
+    return drawn_shape(call.shape_file), None
+
+
+def drawn_shape(path: str) -> PointsShape:
+    """Return the shapes of an SVG file together. Raises GlassCapError."""
+    parts = svg_shapes(read_bytes(Path(path)), Path(path).name)
+    whole = parts[0].outline
+    for part in parts[1:]:
+        whole = combined(whole, part.outline, "add")
+    return points_shape(whole, Path(path).stem)
+
+
+def points_shape(outline: Outline, made_by: str) -> PointsShape:
+    """Return an outline as a shape of points."""
+    return PointsShape(write_path_data(outline), made_by=made_by)
+
+
+def _letters(call: argparse.Namespace, width: int, height: int) -> tuple[LettersShape, ShapePlacement]:
+    how = {k: getattr(call, k) for k in ("weight", "tracking", "line") if getattr(call, k) is not None}
+    letters = Letters(call.letters.replace("\\n", "\n"), call.font or DEFAULT_FONT, **how)
+    book = FontBook()
+    if letters.font not in book.families:
+        raise CallError(f"--font {letters.font}", "no such font is installed", "see glasscap fonts")
+    made = set_type(letters, book)
+    shape = LettersShape(letters, made.path)
+    box = own_box(shape)
+    assert box is not None
+    size = call.size or min(width * _SHARE / box.width, height * _SHARE / box.height)
+    return shape, ShapePlacement(width / 2, height / 2, box.width * size, box.height * size, keeps_ratio=True)

@@ -1,0 +1,139 @@
+"""Following edges and cutting objects out, on contours that are known."""
+
+import math
+
+import numpy as np
+import pytest
+
+from glasscap.core.document.points import nodes_on_sheet, set_nodes, set_smoothness
+from glasscap.core.document.query import find_item
+from glasscap.core.document.region import shape_polygons
+from glasscap.core.errors import ShapeError
+from glasscap.core.geometry.polygon import signed_area
+from glasscap.core.geometry.types import Affine
+from glasscap.core.raster.live_wire import LiveWire, window_around
+from glasscap.core.shapes.kinds import PointsShape
+from glasscap.editor.sketches.around_object import around_object
+from glasscap.editor.sketches.follow_edge import follow_edge
+from tests.editor.test_sketches import Hand
+from tests.editor.test_tools import ITEM, JOB, scene
+
+
+def _photo(radius_of) -> np.ndarray:
+    """A light thing on a dark, noisy ground, 400 x 300, its rim at a radius for each angle; soft by one px."""
+    rng = np.random.default_rng(5)
+    y, x = np.mgrid[:300, :400] + 0.5
+    angle = np.arctan2(y - 150, x - 200)
+    share = np.clip(radius_of(angle) - np.hypot(x - 200, y - 150) + 0.5, 0, 1)
+    grey = 60 + 130 * share + rng.normal(0, 5, share.shape)
+    rgba = np.full((300, 400, 4), 255, np.uint8)
+    rgba[..., :3] = np.clip(grey, 0, 255)[..., None]
+    return rgba
+
+
+SHAPES = {
+    "circle": lambda a: 90 + 0 * a,
+    "flower": lambda a: 90 + 14 * np.cos(5 * a),
+    "ellipse": lambda a: 100 * 70 / np.hypot(70 * np.cos(a), 100 * np.sin(a)),
+}
+
+
+def _misses(job, radius_of) -> np.ndarray:
+    item = find_item(job, ITEM.id)
+    flat = np.concatenate(shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=0.05))
+    angle = np.linspace(-math.pi, math.pi, 4000)
+    r = radius_of(angle)
+    rim = np.stack([200 + r * np.cos(angle), 150 + r * np.sin(angle)], axis=1)
+    return np.array([np.hypot(*(rim - p).T).min() for p in flat])
+
+
+@pytest.mark.parametrize("name", list(SHAPES))
+def test_a_followed_edge_is_near_the_contour_and_clean(name: str) -> None:
+    radius_of = SHAPES[name]
+    hand = Hand(follow_edge(scene("shape", reach=6), _photo(radius_of)))
+    for a in np.radians([-90, -30, 30, 90, 150, 210]):
+        r = float(radius_of(np.array(a)))
+        hand.click((200 + r * math.cos(a), 150 + r * math.sin(a)))
+    hand.send("enter", 200, 150)
+    away = _misses(hand.edit.job, radius_of)
+    assert away.mean() < 1.0
+    assert away.max() < 4.0
+    (nodes,) = nodes_on_sheet(find_item(hand.edit.job, ITEM.id))
+    # Contour pixels: about the way round.
+    around = 2 * math.pi * 90
+    assert len(nodes) <= around / 20
+
+
+def test_smoothness_is_a_number_that_stays_and_points_can_be_edited() -> None:
+    radius_of = SHAPES["flower"]
+    hand = Hand(follow_edge(scene("shape", reach=6), _photo(radius_of)))
+    for a in np.radians([-90, 0, 90, 180]):
+        r = float(radius_of(np.array(a)))
+        hand.click((200 + r * math.cos(a), 150 + r * math.sin(a)))
+    hand.send("enter")
+    job = hand.edit.job
+    fine, coarse = set_smoothness(job, ITEM.id, 0.6), set_smoothness(job, ITEM.id, 8.0)
+    counts = [len(nodes_on_sheet(find_item(j, ITEM.id))[0]) for j in (fine, coarse)]
+    assert counts[0] > counts[1]
+    again = set_smoothness(coarse, ITEM.id, 0.6)
+    assert len(nodes_on_sheet(find_item(again, ITEM.id))[0]) == pytest.approx(counts[0], abs=4)
+    edited = set_nodes(job, ITEM.id, nodes_on_sheet(find_item(job, ITEM.id)))
+    assert find_item(edited, ITEM.id).shape.way == ""
+    with pytest.raises(ShapeError, match="out of range"):
+        set_smoothness(job, ITEM.id, 0.0)
+
+
+def test_alt_goes_straight_and_backspace_steps_back() -> None:
+    hand = Hand(follow_edge(scene("shape", reach=6), _photo(SHAPES["circle"])))
+    hand.click((200, 60)).click((290, 150), has_alt=True)
+    assert len(hand.shown.lines) == 1
+    assert len(hand.shown.lines[0]) == 2
+    hand.send("back", 290, 150)
+    assert hand.shown.lines == ()
+    assert len(hand.shown.dots) == 1
+
+
+def test_the_wire_clings_to_the_strongest_edge() -> None:
+    photo = _photo(SHAPES["circle"])
+    wire = LiveWire(window_around(photo, 200, 60, 1.0), 200, 60)
+    way = wire.way_to(290, 150)
+    assert np.abs(np.hypot(way[:, 0] - 200, way[:, 1] - 150) - 90).max() < 2.5
+
+
+def test_without_a_photo_it_says_why() -> None:
+    with pytest.raises(ShapeError, match="not ready"):
+        next(follow_edge(scene("shape"), None))
+
+
+def test_around_an_object_and_a_stroke_that_takes_away() -> None:
+    radius_of = SHAPES["ellipse"]
+    photo = _photo(radius_of)
+    hand = Hand(around_object(scene("shape", reach=6), photo))
+    hand.send("press", 80, 60).send("move", 200, 150).send("release", 320, 240)
+    _wait(hand)
+    assert len(hand.shown.lines) == 1
+    hand.send("press", 200, 90, has_alt=True).send("move", 240, 100, has_alt=True).send(
+        "release", 200, 110, has_alt=True
+    )
+    _wait(hand)
+    hand.send("back", 0, 0)
+    _wait(hand)
+    hand.send("enter", 0, 0)
+    item = find_item(hand.edit.job, ITEM.id)
+    assert isinstance(item.shape, PointsShape)
+    assert item.shape.made_by == "Cut-out object"
+    away = _misses(hand.edit.job, radius_of)
+    assert away.mean() < 1.0
+    area = sum(signed_area(p) for p in shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=0.05))
+    assert area == pytest.approx(math.pi * 100 * 70, rel=0.03)
+    assert JOB.sheets[0].items[0].content == item.content
+
+
+def _wait(hand: Hand) -> None:
+    import time
+
+    end = time.monotonic() + 30
+    while hand.shown.is_waiting:
+        time.sleep(0.01)
+        hand.send("tick", 0, 0)
+        assert time.monotonic() < end
