@@ -42,6 +42,7 @@ from glasscap.core.render.plan import plan_cutout
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
+from shape_benchmarks import shape_figures
 
 
 def skia_circle(rgba: np.ndarray) -> np.ndarray:
@@ -290,6 +291,7 @@ def main() -> None:
         coverage_figure(),
         *frame_figures(data),
         *slider_figures(data),
+        *shape_figures(data),
         opening_figure(data),
         decode_figure(data),
         *process_figures(data),

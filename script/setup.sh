@@ -80,6 +80,6 @@ glib_package() {
 }
 
 window_packages() {
-  echo "$(glib_package)" libgl1 libegl1 libfontconfig1 libdbus-1-3 libxkbcommon0 libxcb-cursor0 libxcb-icccm4 \
+  echo "$(glib_package)" libgl1 libegl1 libfontconfig1 libdbus-1-3 libxkbcommon0 fontconfig libxcb-cursor0 libxcb-icccm4 \
     libxcb-keysyms1 libxcb-shape0 libxcb-xkb1 libxkbcommon-x11-0
 }
