@@ -137,3 +137,12 @@ def test_any_points_give_a_shape_of_the_same_points_or_a_reason(places: list[tup
         return
     assert [(n.x, n.y) for n in _nodes(job)[0]] == [pytest.approx(p, abs=1e-5) for p in places]
     assert _area(job) > 0
+
+
+def test_points_that_fell_together_are_one_and_places_that_are_gone_are_left_out() -> None:
+    job = align_points(BOX, ITEM.id, frozenset({(0, 0), (0, 1)}), "left")
+    assert len(_nodes(job)[0]) == 3
+    stale = frozenset({(0, 3), (0, 2), (7, 0)})
+    assert align_points(job, ITEM.id, stale, "top") is job
+    assert delete_points(job, ITEM.id, frozenset({(0, 3)})) is job
+    assert move_points(job, ITEM.id, frozenset({(0, 3)}), 1, 1) is job

@@ -14,7 +14,7 @@ from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.shapes.nodes import Nodes, Place
+from glasscap.core.shapes.nodes import Nodes, Place, present
 from glasscap.editor.form_handles import FormHandle, form_handles
 from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
 from glasscap.editor.picking import form_at, frame_holds, handle_at, item_at, shape_holds, shows_at
@@ -162,6 +162,8 @@ class PointerDriver:
         if self._sketch is not None:
             self._tell_sketch("move", self._pointer(event))
             return
+        if self._session.item is None:
+            self._waiting = None
         if self._waiting is not None:
             press, where = self._waiting
             way = event.position() - where
@@ -291,8 +293,7 @@ class PointerDriver:
     def chosen(self) -> frozenset[Place]:
         """The points chosen by now, those that are there."""
         shown = self.shown.chosen if self.shown is not None else None
-        nodes, chosen = self.nodes(), self._session.chosen_points if shown is None else shown
-        return frozenset((k, n) for k, n in chosen if k < len(nodes) and n < len(nodes[k]))
+        return present(self.nodes(), self._session.chosen_points if shown is None else shown)
 
     def hit(self, at: PointerEvent) -> PointHit | None:
         """Return what of the outline's points lies under the pointer."""

@@ -21,7 +21,7 @@ from glasscap.core.document.point_edits import (
 )
 from glasscap.core.document.points import nodes_on_sheet, to_points
 from glasscap.core.shapes.kinds import PointsShape
-from glasscap.core.shapes.nodes import LETTERS, Nodes
+from glasscap.core.shapes.nodes import LETTERS, Nodes, present
 
 _ALIGNMENTS: tuple[tuple[Alignment, str, str], ...] = (
     ("left", "align-start-vertical", "Align points left"),
@@ -93,7 +93,7 @@ class PointsRows(ShapeBody):
             self._show_chosen(nodes_on_sheet(item))
 
     def _show_chosen(self, nodes: Nodes) -> None:
-        chosen = [nodes[k][n] for k, n in self._session.chosen_points if k < len(nodes) and n < len(nodes[k])]
+        chosen = [nodes[k][n] for k, n in present(nodes, self._session.chosen_points)]
         for widget in (self.kinds, self.place, self.straight, self.delete):
             widget.setEnabled(bool(chosen))
         for button in self.aligned:
@@ -119,10 +119,11 @@ class PointsRows(ShapeBody):
 
     def _on_place_stepped(self, x: float | None, y: float | None) -> None:
         """Move the chosen points so that the first of them is at a typed place."""
-        item, chosen = self._session.seen_item, self._session.chosen_points
-        if item is None or not chosen:
+        item = self._session.seen_item
+        nodes = () if item is None else nodes_on_sheet(item)
+        chosen = present(nodes, self._session.chosen_points)
+        if not chosen:
             return
-        nodes = nodes_on_sheet(item)
         first = nodes[min(chosen)[0]][min(chosen)[1]]
         dx, dy = (0.0 if x is None else x - first.x), (0.0 if y is None else y - first.y)
         self._edit("Place points", lambda job, item_id: move_points(job, item_id, chosen, dx, dy))

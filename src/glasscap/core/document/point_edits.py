@@ -6,7 +6,7 @@ from typing import Literal
 from glasscap.core.document.model import Job
 from glasscap.core.document.points import nodes_on_sheet, set_nodes
 from glasscap.core.document.query import find_item
-from glasscap.core.shapes.nodes import Node, NodeKind, Nodes, Place, changed, removed, with_kind
+from glasscap.core.shapes.nodes import Node, NodeKind, Nodes, Place, changed, present, removed, with_kind
 
 Chosen = frozenset[Place]
 Alignment = Literal["left", "centre", "right", "top", "middle", "bottom"]
@@ -30,7 +30,8 @@ def move_points(job: Job, item_id: str, chosen: Chosen, dx: float, dy: float) ->
 def delete_points(job: Job, item_id: str, chosen: Chosen) -> Job:
     """Take points away. Raises ShapeError when nothing would be left."""
     nodes = nodes_on_sheet(find_item(job, item_id))
-    return set_nodes(job, item_id, removed(nodes, chosen)) if chosen and nodes else job
+    places = present(nodes, chosen)
+    return set_nodes(job, item_id, removed(nodes, places)) if places else job
 
 
 def straighten(job: Job, item_id: str, chosen: Chosen) -> Job:
@@ -46,7 +47,7 @@ def straighten(job: Job, item_id: str, chosen: Chosen) -> Job:
 def align_points(job: Job, item_id: str, chosen: Chosen, alignment: Alignment) -> Job:
     """Bring points onto one upright or level line: an edge or the middle of their box."""
     nodes = nodes_on_sheet(find_item(job, item_id))
-    places = [nodes[k][n] for k, n in chosen]
+    places = [nodes[k][n] for k, n in present(nodes, chosen)]
     if len(places) < 2:
         return job
     is_across = alignment in ("left", "centre", "right")
@@ -63,6 +64,5 @@ def align_points(job: Job, item_id: str, chosen: Chosen, alignment: Alignment) -
 
 def _each(job: Job, item_id: str, chosen: Chosen, change: Callable[[Nodes, Place], Node]) -> Job:
     nodes = nodes_on_sheet(find_item(job, item_id))
-    if not nodes or not chosen:
-        return job
-    return set_nodes(job, item_id, changed(nodes, {p: change(nodes, p) for p in chosen}))
+    places = present(nodes, chosen)
+    return set_nodes(job, item_id, changed(nodes, {p: change(nodes, p) for p in places})) if places else job

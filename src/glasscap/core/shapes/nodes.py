@@ -1,6 +1,7 @@
 """The points of an outline as a designer edits them: each with two control points and a kind."""
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -159,6 +160,11 @@ def mapped_nodes(nodes: Nodes, affine: Affine) -> Nodes:
 def changed(nodes: Nodes, places: dict[Place, Node]) -> Nodes:
     """Return points with some replaced."""
     return tuple(tuple(places.get((k, n), node) for n, node in enumerate(c)) for k, c in enumerate(nodes))
+
+
+def present(nodes: Nodes, places: Iterable[Place]) -> frozenset[Place]:
+    """Return the places that are there: an edit may have left fewer points."""
+    return frozenset((k, n) for k, n in places if k < len(nodes) and n < len(nodes[k]))
 
 
 def with_kind(node: Node, kind: NodeKind, before: Node, after: Node) -> Node:

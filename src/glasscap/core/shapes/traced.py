@@ -17,7 +17,9 @@ from glasscap.core.geometry.types import Affine
 _LEVEL = 127.5
 MOST_POINTS = 500_000
 # A photo is traced at no more px than this.
-_MOST_PX = 4_000_000
+_MOST_PX = 2_000_000
+# Grain of a photo, smoothness of its outline, and the least spot that is taken, px, px, px^2 and a share.
+_GRAIN, _SMOOTHNESS, _SPOT, _SPOT_SHARE = 1.6, 1.2, 24.0, 1e-4
 
 Bytes = NDArray[np.uint8]
 PhotoPart = Literal["transparency", "dark", "light"]
@@ -34,7 +36,12 @@ def trace_photo(rgba: Bytes, part: PhotoPart) -> Outline:
     if scale < 1.0:
         size = (max(1, round(width * scale)), max(1, round(height * scale)))
         small = np.asarray(cv2.resize(rgba, size, interpolation=cv2.INTER_AREA), np.uint8)
-    outline = trace_mask(_mask(small, part))
+    mask = _mask(small, part)
+    if part != "transparency":
+        # Grain is no shape: without it the line is as long as what is seen.
+        mask = np.asarray(cv2.GaussianBlur(mask, (0, 0), _GRAIN), np.uint8)
+    spot = max(_SPOT, mask.size * _SPOT_SHARE)
+    outline = trace_mask(mask, smoothness=_SMOOTHNESS, smallest=spot)
     return outline.transformed(Affine.scaling(width / small.shape[1], height / small.shape[0]))
 
 
