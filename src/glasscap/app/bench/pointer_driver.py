@@ -205,6 +205,9 @@ class PointerDriver:
             self.shown = next(tool)
         except StopIteration:
             self._tool = None
+        except GlassCapError as error:
+            self.cancel()
+            self._session.problem_found.emit(error.line)
 
     def _send(self, event: PointerEvent) -> None:
         assert self._tool is not None
