@@ -13,10 +13,12 @@ import numpy as np
 import pytest
 
 from glasscap.cli.main import main
+from glasscap.core.formats.png import write_png
 from tests.samples import png_photo, read_pixels
 
 SCENARIO = Path(__file__).parent / "real_window.py"
 FINISHING = Path(__file__).parent / "real_finishing.py"
+SHAPES = Path(__file__).parent / "real_shapes.py"
 NEEDED = ("Xvfb", "xdotool")
 
 
@@ -83,6 +85,45 @@ def test_finishes_by_hand(display: str, tmp_path: Path) -> None:
     assert np.array_equal(
         read_pixels(command), cv2.cvtColor(cv2.imread(seen["written"], -1), cv2.COLOR_BGRA2RGBA)
     )
+
+
+def _disc_photo() -> bytes:
+    """A light disc of radius 180 about (350, 300) on a dark, noisy ground, 700 x 600."""
+    rng = np.random.default_rng(3)
+    y, x = np.mgrid[:600, :700] + 0.5
+    share = np.clip(180 - np.hypot(x - 350, y - 300) + 0.5, 0, 1)
+    rgba = np.full((600, 700, 4), 255, np.uint8)
+    rgba[..., :3] = np.clip(50 + 150 * share + rng.normal(0, 4, share.shape), 0, 255)[..., None]
+    return write_png(rgba)
+
+
+@pytest.mark.screen
+def test_every_way_to_a_shape_by_hand(display: str, tmp_path: Path) -> None:
+    photo = tmp_path / "disc.png"
+    photo.write_bytes(_disc_photo())
+    out = tmp_path / "out"
+    out.mkdir()
+    seen = played(SHAPES, display, photo, out)
+    first = seen["first"]
+    steps = ("library", "drawn", "edited", "rim", "followed", "around", "combined", "letters")
+    # No shape ever moves the photo.
+    assert all(seen[name]["content"] == first["content"] for name in steps)
+    assert seen["library"]["shape"]["name"] == "heart"
+    assert seen["drawn"]["shape"]["kinds"] == "cccc"
+    assert seen["drawn"]["place"]["width"] == pytest.approx(320, abs=4)
+    assert seen["edited"]["place"]["width"] == pytest.approx(350, abs=4)
+    for name in ("rim", "followed", "around"):
+        place = seen[name]["place"]
+        assert (place["x"], place["y"]) == pytest.approx((350, 300), abs=3), name
+        assert (place["width"], place["height"]) == pytest.approx((360, 360), abs=5), name
+    assert seen["followed"]["shape"]["way"]
+    assert [p.get("does", "add") for p in seen["combined"]["shape"]["parts"]] == ["add", "subtract"]
+    assert seen["combined"]["shape"]["parts"][1]["width"] == pytest.approx(80)
+    assert seen["letters"]["shape"]["letters"]["text"] == "POT\nluck"
+    assert seen["reopened"]
+    command = tmp_path / "command.png"
+    assert main(["render", str(out / "shapes.glasscap"), "--cutout", "Disc", "-o", str(command)]) == 0
+    assert Path(seen["written"]).read_bytes() == command.read_bytes()
 
 
 @pytest.mark.screen

@@ -71,6 +71,7 @@ class Bench(QWidget):
         lettering.changed.connect(self.update)
         self.viewport = Viewport()
         self._is_fitted = True
+        self._mode: tuple[object, ...] = (None, False, False, None)
         self._frame: BenchFrame | None = None
         self._drop_target: str | None = None
         self.driver = PointerDriver(session, self)
@@ -145,6 +146,12 @@ class Bench(QWidget):
             self.fit()
         self.driver.follow_session()
         session = self._session
+        mode = (session.sketch, session.is_editing_points, session.is_typing, session.part)
+        if mode != self._mode:
+            # What begins to take keys takes them at once, wherever the click that began it was.
+            self._mode = mode
+            if any(m not in (None, False) for m in mode):
+                self.setFocus(Qt.FocusReason.OtherFocusReason)
         is_aiming = session.drawing or session.aim is not None or session.sketch is not None
         self.setCursor(Qt.CursorShape.CrossCursor if is_aiming else Qt.CursorShape.ArrowCursor)
         self._refresh.start()
