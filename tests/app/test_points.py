@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from glasscap.core.document.edits import remove_items, rename
 from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.shapes.kinds import PointsShape, RimShape
 from tests.app.conftest import Hand
@@ -112,3 +113,18 @@ def test_undo_of_the_points_leaves_the_points_tool(placed: Hand) -> None:
     placed.do("undo")
     assert not placed.session.is_editing_points
     assert placed.item().shape.name == "star"
+
+
+def test_what_happens_while_drawing_is_not_undone_by_the_shape(placed: Hand, photo) -> None:
+    _draw(placed, "Point by point")
+    _click(placed, (40, 40), (340, 40))
+    placed.session.apply("Rename", lambda job: rename(job, placed.item().id, "Other name"))
+    _click(placed, (340, 240))
+    QTest.keyClick(placed.bench, Qt.Key.Key_Return)
+    assert placed.item().name == "Other name"
+    assert isinstance(placed.item().shape, PointsShape)
+    _draw(placed, "Point by point")
+    _click(placed, (40, 40))
+    placed.session.apply("Delete", lambda job: remove_items(job, [placed.item().id]))
+    assert placed.session.sketch is None
+    assert placed.bench.driver.sketched is None

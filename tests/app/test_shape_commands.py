@@ -170,3 +170,23 @@ def test_rim_points_can_be_moved_again(placed: Hand) -> None:
     assert len(placed.bench.driver.sketched.dots) == 3
     placed.key(Qt.Key.Key_Escape)
     assert placed.session.sketch is None
+
+
+def test_a_dropped_drawing_is_a_shape_or_artwork(placed: Hand, tmp_path: Path) -> None:
+    from PySide6.QtCore import QMimeData, QUrl
+    from PySide6.QtWidgets import QMenu
+
+    path = tmp_path / "star.svg"
+    path.write_text('<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0L40 0L20 30Z"/></svg>')
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path))])
+    item = placed.item()
+    for name in (f"The shape of {item.name}", "Artwork"):
+        placed.studio._on_dropped(mime, item.id)
+        menu = placed.studio.shell.findChildren(QMenu)[-1]
+        next(a for a in menu.actions() if a.text() == name).trigger()
+        menu.close()
+        placed.settle()
+    assert isinstance(placed.item().shape, PointsShape)
+    assert placed.session.undo_label == "Swap the photo"
+    assert placed.session.photo.is_drawing

@@ -1,6 +1,7 @@
 """Drawing in several clicks: events in, one edit out."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -33,6 +34,8 @@ class Hand:
             self.shown = self.sketch.send(SketchEvent(kind, x, y, **held))
         except StopIteration as end:
             self.edit, self.is_done = end.value, True
+            if self.edit is not None:
+                self.edit = replace(self.edit, job=self.edit.change(self.edit.job))
         return self
 
     def click(self, *places: tuple[float, float], **held: bool) -> "Hand":

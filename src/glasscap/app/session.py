@@ -216,7 +216,9 @@ class Session(QObject):
             self.sheet_id = job.sheets[0].id
         kept = tuple(i for i in self.selected if has_item(job, i))
         if kept != self.selected:
-            self.selected = kept
+            self.selected, self.part = kept, None
+            self.aim = self.sketch = None
+            self.is_editing_points = self.is_typing = False
             self.view_changed.emit()
 
     # what is looked at

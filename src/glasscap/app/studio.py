@@ -4,8 +4,8 @@ from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 
 from PySide6.QtCore import QMimeData, QObject, Qt
-from PySide6.QtGui import QAction, QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QWidget
+from PySide6.QtGui import QAction, QCursor, QGuiApplication, QKeyEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
 from glasscap.app.background import run_waiting
 from glasscap.app.item_commands import ItemCommands
@@ -21,7 +21,9 @@ from glasscap.app.topbar import TopBar
 from glasscap.app.widgets.toast import Toast
 from glasscap.app.workbench import Workbench, make_parts
 from glasscap.core.document.model import Job, Sheet
+from glasscap.core.document.query import find_item
 from glasscap.core.errors import GlassCapError
+from glasscap.core.formats.artwork import ENDING as DRAWING_ENDING
 from glasscap.core.formats.job import ENDING
 from glasscap.core.formats.photo_header import ENDINGS
 from glasscap.core.render.photos import PhotoStore
@@ -239,10 +241,32 @@ class Studio(QObject):
 
     def _on_dropped(self, mime: QMimeData, target: str | None) -> None:
         incoming = incoming_from(mime)
-        if incoming.paths or incoming.data:
+        if self._is_drawing_for_shape(incoming):
+            self._ask_use(incoming, target)
+        elif incoming.paths or incoming.data:
             self.take(incoming, target)
         else:
             self.complain("What was dropped is no picture and no file on this machine")
+
+    def _is_drawing_for_shape(self, incoming: Incoming) -> bool:
+        """Whether one drawing came that could be artwork or a shape."""
+        paths = incoming.paths
+        return self.has_job and len(paths) == 1 and paths[0].suffix.lower() == DRAWING_ENDING
+
+    def _ask_use(self, incoming: Incoming, target: str | None) -> None:
+        """Ask what a dropped drawing is to be, where it was dropped."""
+        menu = QMenu(self.shell)
+        item = self.session.item if target is None else find_item(self.session.job, target)
+        shape = menu.addAction("A new shape" if item is None else f"The shape of {item.name}")
+        shape.triggered.connect(lambda: self._take_shape(incoming.paths[0], target))
+        menu.addAction("Artwork").triggered.connect(lambda: self.take(incoming, target))
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(QCursor.pos())
+
+    def _take_shape(self, path: Path, target: str | None) -> None:
+        if target is not None:
+            self.session.select((target,))
+        self.workbench.steps.shape.commands.import_file(path)
 
     def _on_job_needed(self, job: Job) -> None:
         self.show_job(job, self.session.store, None)

@@ -12,6 +12,8 @@ from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.polygon import signed_area, total_area
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.coverage import cover
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.core.shapes.library.rectangle import limited_radii, rectangle_outline, rectangle_polygon
 from glasscap.core.shapes.library.table import GROUPS, SHAPES, complete_params, find_shape
@@ -180,3 +182,14 @@ def test_parameters() -> None:
 def test_wrong_parameters_are_refused(name: str, given_params: list[tuple[str, float]], word: str) -> None:
     with pytest.raises(ShapeError, match=word):
         complete_params(name, given_params)
+
+
+@pytest.mark.parametrize(
+    ("name", "size"),
+    [("star", (190, 181)), ("squircle", (300, 200)), ("ring", (240, 240)), ("hexagon", (260, 225))],
+)
+def test_coverage_sums_to_the_outline_s_area(name: str, size: tuple[int, int]) -> None:
+    flat = polygons_of_shape(library_shape(name), *size, tolerance=1 / 512)
+    placed = tuple(p + np.array([200.3, 170.7]) for p in flat)
+    total = cover(placed, PixelBox(0, 0, 420, 360)).area
+    assert total == pytest.approx(_area(name, *size), rel=1e-4)

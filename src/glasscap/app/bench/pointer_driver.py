@@ -11,7 +11,7 @@ from glasscap.app.session import Session
 from glasscap.core.document.grips import Grip, held
 from glasscap.core.document.model import Job
 from glasscap.core.document.points import nodes_on_sheet
-from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.document.query import find_item, has_item, photo_of
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.nodes import Nodes, Place, present
@@ -226,6 +226,10 @@ class PointerDriver:
         session = self._session
         if edit is not None and edit.chosen is not None:
             session.choose_points(edit.chosen)
+        if edit is not None and edit.change is not None:
+            if session.apply_to_shape(edit.label, edit.change) and edit.selected is not None:
+                session.select([i for i in edit.selected if has_item(session.job, i)])
+            return
         if edit is None or edit.job is self._scene_job:
             session.drop_preview()
             return

@@ -12,7 +12,7 @@ from glasscap.core.document.edits import add_items, set_shape
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.points import placed_points
-from glasscap.core.document.query import fresh_ids, fresh_name
+from glasscap.core.document.query import fresh_ids, fresh_name, has_item
 from glasscap.core.geometry.outline import Points
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.kinds import Shape
@@ -64,20 +64,19 @@ class SketchKind:
 def finished(scene: Scene, step: str, shape: Shape, placement: ShapePlacement) -> Edit:
     """Return the edit that gives the shape to the selected cutout, or makes one that waits for a photo."""
     if scene.selected:
-        job = set_shape(scene.job, scene.item.id, shape, placement)
-        return Edit(step, job, scene.selected)
-    return Edit(step, *_with_waiting(scene.job, scene.sheet_id, shape, placement))
+        item_id = scene.item.id
+        return Edit(step, scene.job, scene.selected, change=lambda job: set_shape(job, item_id, shape, placement))
+    (new_id,) = fresh_ids(scene.job, 1)
+
+    def put(job: Job) -> Job:
+        fresh = new_id if not has_item(job, new_id) else fresh_ids(job, 1)[0]
+        item = Cutout(fresh, fresh_name(job, "Drawn shape"), shape=shape, shape_placement=placement)
+        return add_items(job, scene.sheet_id, [item])
+
+    return Edit(step, scene.job, (new_id,), change=put)
 
 
 def finished_points(scene: Scene, step: str, nodes: Nodes, made_by: str) -> Edit:
     """Return the edit for a shape of points in sheet px. Raises ShapeError for points that enclose nothing."""
     shape, placement = placed_points(nodes, None, made_by=made_by)
     return finished(scene, step, shape, placement)
-
-
-def _with_waiting(
-    job: Job, sheet_id: str, shape: Shape, placement: ShapePlacement
-) -> tuple[Job, tuple[str, ...]]:
-    (new_id,) = fresh_ids(job, 1)
-    item = Cutout(new_id, fresh_name(job, "Drawn shape"), shape=shape, shape_placement=placement)
-    return add_items(job, sheet_id, [item]), (new_id,)

@@ -4,7 +4,7 @@
 and returns the Edit to apply when the button is released, or None.
 """
 
-from collections.abc import Generator
+from collections.abc import Callable, Generator
 from dataclasses import dataclass
 
 from glasscap.core.document.grips import Grip
@@ -45,12 +45,16 @@ class Shown:
 
 @dataclass(frozen=True)
 class Edit:
-    """The one step a drag becomes; what is selected, and which points are chosen, after it."""
+    """The one step a drag becomes; what is selected, and which points are chosen, after it.
+
+    A sketch lasts while other things may happen, so it gives the `change` to make then rather than its outcome.
+    """
 
     label: str
     job: Job
     selected: tuple[str, ...] | None = None
     chosen: frozenset[Place] | None = None
+    change: Callable[[Job], Job] | None = None
 
 
 Tool = Generator[Shown, PointerEvent, Edit | None]

@@ -161,10 +161,10 @@ def _puzzle(width: float, height: float, values: Values) -> Outline:
     cx, cy = (-x + right) / 2, (top + y) / 2
     neck = math.degrees(math.acos(0.75))
     pen = Pen().move(-x, top)
-    pen.arc(cx, top - r * 0.75, r, 90 + (90 - neck), 360 - 2 * (90 - neck)).line((right, top))
-    pen.arc(right + r * 0.75, cy, r, 180 + (90 - neck), 360 - 2 * (90 - neck)).line((right, y))
-    pen.arc(cx, y - r * 0.75, r, 90 - (90 - neck), -(360 - 2 * (90 - neck))).line((-x, y))
-    pen.arc(-x + r * 0.75, cy, r, 180 - (90 - neck), -(360 - 2 * (90 - neck)))
+    pen.arc(cx, top - r * 0.75, r, 90 + neck, 360 - 2 * neck).line((right, top))
+    pen.arc(right + r * 0.75, cy, r, 180 + neck, 360 - 2 * neck).line((right, y))
+    pen.arc(cx, y - r * 0.75, r, 90 - neck, -(360 - 2 * neck)).line((-x, y))
+    pen.arc(-x + r * 0.75, cy, r, 180 - neck, -(360 - 2 * neck))
     return pen.close().outline()
 
 
