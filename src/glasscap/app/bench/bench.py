@@ -20,6 +20,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.bench import overlay, typing
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
+from glasscap.app.bench.words import GRIP_NAMES, bench_words
 from glasscap.app.lettering import Lettering
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -28,7 +29,6 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.document.point_edits import move_points
 from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.core.shapes.kinds import LettersShape, PointsShape
-from glasscap.core.shapes.outlines import shape_label
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
 from glasscap.editor.handles import shape_frame
 from glasscap.editor.picking import frame_holds, item_at
@@ -48,8 +48,6 @@ _SKETCH_KEYS: dict[Qt.Key, EventKind] = {
     Qt.Key.Key_Enter: "enter",
     Qt.Key.Key_Backspace: "back",
 }
-POINTS_WORDS = "Drag points · click the outline to add one · Delete takes them away · Escape leaves"
-_NAMES = {"photo": "the photo", "together": "photo and shape together", "shape": "the shape"}
 
 
 class Bench(QWidget):
@@ -209,25 +207,7 @@ class Bench(QWidget):
     @property
     def words(self) -> str:
         """What a drag will do, in words."""
-        session = self._session
-        if session.drawing:
-            return f"Drag draws a {session.drawing} · Ctrl or the right button carries it · Escape leaves"
-        if session.aim is not None:
-            return session.aim.words
-        if session.sketch is not None:
-            return session.sketch.words
-        if session.is_editing_points:
-            return POINTS_WORDS
-        if session.is_typing:
-            return typing.WORDS
-        item = session.seen_item
-        if item is not None and session.part is not None and item.shape is not None:
-            return f"Drag moves the part · {shape_label(item.shape)} · Escape closes it"
-        if item is None:
-            return "Click a cutout to select it"
-        if item.is_locked:
-            return f"{item.name} is locked"
-        return f"Drag moves {_NAMES[held(session.grip, item)]} · {item.name}"
+        return bench_words(self._session)
 
     # pointer and keys
 
@@ -349,7 +329,7 @@ class Bench(QWidget):
             chosen = self.driver.chosen
             session.apply_to_shape("Nudge points", lambda job: move_points(job, item.id, chosen, dx, dy))
             return
-        label = "Nudge" if item is None else f"Nudge {_NAMES[held(session.grip, item)]}"
+        label = "Nudge" if item is None else f"Nudge {GRIP_NAMES[held(session.grip, item)]}"
         grip = self.driver.grip
         session.apply_to_shape(
             label, lambda job: transform_items(job, session.selected, grip, Similarity(dx=dx, dy=dy))

@@ -8,7 +8,7 @@ import unicodedata
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
-from typing import Literal, Protocol
+from typing import Protocol
 
 import uharfbuzz as hb
 
@@ -18,13 +18,11 @@ from glasscap.core.geometry.outline import Outline
 from glasscap.core.geometry.path_data import write_path_data
 from glasscap.core.geometry.pen import Pen
 from glasscap.core.geometry.types import Affine
+from glasscap.core.shapes.bidi import directed_runs, paragraph_direction
 from glasscap.core.shapes.kinds import Letters
 
-Direction = Literal["ltr", "rtl"]
 _DECIMALS = 6
 _KEPT_GLYPHS = 4096
-# Bidirectional classes: Unicode Standard Annex 9, table 4.
-_RIGHT, _LEFT, _NUMBERS = ("R", "AL"), ("L",), ("EN", "AN")
 
 
 @dataclass(frozen=True, eq=False)
@@ -244,7 +242,7 @@ class _Setter:
         return made
 
     def _line(self, text: str, start: int) -> _Line:
-        runs = [r for part in _directed(text) for r in self._with_faces(text, *part)]
+        runs = [r for part in directed_runs(text) for r in self._with_faces(text, *part)]
         glyphs: list[_Glyph] = []
         at = 0.0
         for run in _in_sight_order(runs):
@@ -252,7 +250,7 @@ class _Setter:
             glyphs += [_Glyph(g.outline, g.x, g.y, g.advance, g.start + start, g.end + start) for g in shaped]
         # Tracking stands between letters, not after the last.
         width = max(0.0, at - self._letters.tracking / 1000) if glyphs else 0.0
-        return _Line(glyphs, width, start, start + len(text), _paragraph(text) == "rtl")
+        return _Line(glyphs, width, start, start + len(text), paragraph_direction(text) == "rtl")
 
     def _with_faces(self, text: str, first: int, last: int, level: int) -> list[_Run]:
         """Cut a run where the face changes: marks stay with their base."""
@@ -356,62 +354,6 @@ def _draw_funcs() -> hb.DrawFuncs:
 
 
 _DRAW = _draw_funcs()
-
-
-def _paragraph(text: str) -> Direction:
-    """Return the direction of the first strong character: rules P2 and P3 of UAX 9."""
-    for character in text:
-        kind = unicodedata.bidirectional(character)
-        if kind in _RIGHT:
-            return "rtl"
-        if kind in _LEFT:
-            return "ltr"
-    return "ltr"
-
-
-def _levels(text: str) -> list[int]:
-    """Return the embedding level of every character.
-
-    UAX 9 without explicit embeddings: rules W7 (numbers after a left-to-right letter are part of it), N1 and N2
-    (neutrals between two of a kind join them, numbers counting as right-to-left), I1 and I2.
-    """
-    base = 1 if _paragraph(text) == "rtl" else 0
-    left = base + base % 2
-    last: Direction = "rtl" if base else "ltr"
-    ways: list[Direction | None] = []
-    levels: list[int] = []
-    for character in text:
-        kind = unicodedata.bidirectional(character)
-        if kind in _RIGHT or kind in _LEFT:
-            last = "rtl" if kind in _RIGHT else "ltr"
-            ways.append(last)
-            levels.append(1 if last == "rtl" else left)
-        elif kind in _NUMBERS:
-            is_plain = last == "ltr" and kind == "EN"
-            ways.append("ltr" if is_plain else "rtl")
-            levels.append(left if is_plain else 2)
-        else:
-            ways.append(None)
-            levels.append(base)
-    edge: Direction = "rtl" if base else "ltr"
-    for n, way in enumerate(ways):
-        if way is None:
-            before = next((w for w in reversed(ways[:n]) if w), edge)
-            after = next((w for w in ways[n:] if w), edge)
-            if before == after:
-                levels[n] = 1 if before == "rtl" else left
-    return levels
-
-
-def _directed(text: str) -> list[tuple[int, int, int]]:
-    """Cut a line into runs of one level: first, last, level."""
-    runs: list[tuple[int, int, int]] = []
-    for n, level in enumerate(_levels(text)):
-        if runs and runs[-1][2] == level:
-            runs[-1] = (runs[-1][0], n + 1, level)
-        else:
-            runs.append((n, n + 1, level))
-    return runs
 
 
 def _in_sight_order(runs: list[_Run]) -> list[_Run]:

@@ -1,0 +1,41 @@
+"""What the bench says a drag will do."""
+
+from glasscap.app.bench import typing
+from glasscap.app.session import Session
+from glasscap.core.document.grips import held
+from glasscap.core.shapes.library.table import find_shape
+from glasscap.core.shapes.outlines import shape_label
+
+GRIP_NAMES = {"photo": "the photo", "together": "photo and shape together", "shape": "the shape"}
+_POINTS = "Drag points · click the outline to add one · Delete takes them away · Escape leaves"
+
+
+def bench_words(session: Session) -> str:
+    """Return the line over the grip bar."""
+    return _tool_words(session) or _drag_words(session)
+
+
+def _tool_words(session: Session) -> str:
+    """Return what the tool says that takes the clicks for itself, "" without one."""
+    if session.drawing:
+        name = find_shape(session.drawing).label.lower()
+        article = "an" if name[0] in "aeio" else "a"
+        return f"Drag draws {article} {name} · Ctrl or the right button carries it · Escape leaves"
+    if session.aim is not None:
+        return session.aim.words
+    if session.sketch is not None:
+        return session.sketch.words
+    if session.is_editing_points:
+        return _POINTS
+    return typing.WORDS if session.is_typing else ""
+
+
+def _drag_words(session: Session) -> str:
+    item = session.seen_item
+    if item is None:
+        return "Click a cutout to select it"
+    if item.is_locked:
+        return f"{item.name} is locked"
+    if session.part is not None and item.shape is not None:
+        return f"Drag moves the part · {shape_label(item.shape)} · Escape closes it"
+    return f"Drag moves {GRIP_NAMES[held(session.grip, item)]} · {item.name}"
