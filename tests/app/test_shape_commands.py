@@ -190,3 +190,12 @@ def test_a_dropped_drawing_is_a_shape_or_artwork(placed: Hand, tmp_path: Path) -
     assert isinstance(placed.item().shape, PointsShape)
     assert placed.session.undo_label == "Swap the photo"
     assert placed.session.photo.is_drawing
+
+
+def test_ctrl_v_takes_a_drawing_as_a_shape(placed: Hand) -> None:
+    QGuiApplication.clipboard().setText("M0 0h100v40h-100z")
+    placed.do("paste")
+    assert placed.item().shape.made_by == "Pasted shape"
+    QGuiApplication.clipboard().setText("Meet at the kiln")
+    placed.do("paste")
+    assert "no picture" in placed.studio.toast.text.text()

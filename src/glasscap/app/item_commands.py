@@ -15,7 +15,7 @@ from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, fresh_ids, locate
 from glasscap.core.errors import GlassCapError
 from glasscap.core.shapes.kinds import ParametricShape
-from glasscap.editor.clipboard import MIME, copied, items_in, pasted
+from glasscap.editor.clipboard import MIME, copied, is_drawing, items_in, pasted
 
 _DUPLICATE_OFFSET = 24.0
 
@@ -24,6 +24,7 @@ class ItemCommands(QObject):
     """What the edit and cutout menus do."""
 
     photos_pasted = Signal(object)
+    shape_pasted = Signal()
     said = Signal(str)
 
     def __init__(self, session: Session) -> None:
@@ -87,8 +88,10 @@ class ItemCommands(QObject):
             incoming = incoming_from(mime)
             if incoming.paths or incoming.data:
                 self.photos_pasted.emit(incoming)
+            elif is_drawing(mime.text()):
+                self.shape_pasted.emit()
             else:
-                self.said.emit("There is no picture and no cutout on the clipboard")
+                self.said.emit("There is no picture, cutout or drawing on the clipboard")
             return
         session, items = self._session, items_in(found)
         for data in found.photos.values():

@@ -133,6 +133,7 @@ class Studio(QObject):
         self.service.failed.connect(self.complain)
         self.items.said.connect(self.complain)
         self.items.photos_pasted.connect(self.take)
+        self.items.shape_pasted.connect(lambda: self.workbench.steps.shape.commands.paste_shape())
         self.files.said.connect(self.complain)
         self.files.opened.connect(self.show_job)
         self.intake.said.connect(self.complain)

@@ -1,5 +1,6 @@
 """Cutouts on the clipboard: a small job file, so that they can be pasted into another job."""
 
+import re
 from collections.abc import Sequence
 
 from msgspec.structs import replace
@@ -12,6 +13,8 @@ from glasscap.core.formats.job import JobFile, read_job, write_job
 from glasscap.core.render.photos import PhotoStore
 
 MIME = "application/vnd.glasscap.cutouts"
+
+_PATH = re.compile(r"[Mm]\s*[-+.\d][-+.,\d\sMmLlHhVvCcSsQqTtAaZzeE]*")
 
 
 def copied(job: Job, sheet_id: str, item_ids: Sequence[str], store: PhotoStore) -> bytes:
@@ -34,3 +37,9 @@ def pasted(data: bytes) -> JobFile | None:
 def items_in(found: JobFile) -> tuple[Item, ...]:
     """Return the items of a clipboard job."""
     return tuple(find_item(found.job, i.id) for i in found.job.sheets[0].items)
+
+
+def is_drawing(text: str) -> bool:
+    """Whether text on the clipboard is an SVG drawing or path data."""
+    plain = text.strip()
+    return plain.startswith(("<svg", "<?xml")) or _PATH.fullmatch(plain) is not None

@@ -7,10 +7,20 @@ from pathlib import Path
 
 import jsonschema
 import pytest
+from msgspec.structs import replace
 
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import JobFileError, JobFileNewerError, PhotoMissingError
-from glasscap.core.formats.job import MIMETYPE, encode_job, read_job, write_job
+from glasscap.core.formats.job import MIMETYPE, decode_job, encode_job, read_job, write_job
+from glasscap.core.shapes.kinds import (
+    CombinedShape,
+    Letters,
+    LettersShape,
+    Part,
+    PointsShape,
+    RimShape,
+    library_shape,
+)
 from tests.core.document.strategies import JOB, STORE
 
 DATA = write_job(JOB, STORE.data)
@@ -109,3 +119,36 @@ def test_writing_needs_the_photos() -> None:
     unknown = PhotoRecord("0" * 64, "gone.jpg", 10, 10)
     with pytest.raises(PhotoMissingError, match=r"gone\.jpg"):
         STORE.data(unknown)
+
+
+SHAPES = [
+    PointsShape("M0 0L100 0L50 80Z", kinds="ccs", way="M0 0L9 0L9 9Z", smoothness=1.5),
+    RimShape(((0.5, 0.0), (-0.5, 0.0), (0.0, 0.5))),
+    LettersShape(Letters("KILN\nüñ", "Anton", tracking=20, circle=3), "M0 0L1 0L1 1Z", round=0.5),
+    CombinedShape((Part(library_shape("star", points=7.0), 0, 0, 50, 50),
+                   Part(library_shape("circle"), 10, 0, 20, 20, 30.0, does="subtract", is_off=True))),
+    library_shape("heart", "outside"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("shape", SHAPES, ids=lambda s: type(s).__name__)
+def test_every_kind_of_shape_comes_back(shape: object) -> None:
+    sheet = JOB.sheets[0]
+    item = replace(sheet.items[0], shape=replace(shape, corners=((1, 4.0),)), shape_link="i1")
+    job = replace(JOB, sheets=(replace(sheet, items=(item, *sheet.items[1:])), *JOB.sheets[1:]))
+    assert decode_job(encode_job(job), "a") == job
+
+
+@pytest.mark.parametrize("version", [1, 2])
+def test_files_of_earlier_versions_open(version: int) -> None:
+    assert read_job(changed(**{"job.json": job_json(version=version)}), "a").job == JOB
+
+
+@pytest.mark.parametrize(
+    "path", ["", "nonsense", "M0 0", "M0 0L5 5", "M0 0L1e300 0L5 5Z", "M" + "1" * 400 + " 0L5 5L0 9Z"]
+)
+def test_a_shape_without_an_outline_is_refused_at_opening(path: str) -> None:
+    body = json.loads(encode_job(JOB))
+    body["job"]["sheets"][0]["items"][0]["shape"] = {"type": "points", "path": path}
+    with pytest.raises(JobFileError, match="description is wrong"):
+        decode_job(json.dumps(body).encode(), "cards.glasscap")

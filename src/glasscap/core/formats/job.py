@@ -13,8 +13,10 @@ from typing import Any
 import msgspec
 
 from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.query import items_of
 from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError
 from glasscap.core.render.photos import sha256_of
+from glasscap.core.shapes.outlines import outline_of
 
 MIMETYPE = "application/vnd.glasscap.job+zip"
 ENDING = ".glasscap"
@@ -126,11 +128,20 @@ def decode_job(data: bytes, name: str) -> Job:
     except RecursionError as error:
         raise JobFileError(name, "its description is nested too deep", "open a copy of it") from error
     try:
-        return msgspec.convert(body["job"], Job)
+        job = msgspec.convert(body["job"], Job)
+        _check_shapes(job)
     except msgspec.ValidationError as error:
         raise JobFileError(name, f"its description is wrong: {error}", "open a copy of it") from error
     except GlassCapError as error:
         raise JobFileError(name, f"its description is wrong: {error.line}", "open a copy of it") from error
+    return job
+
+
+def _check_shapes(job: Job) -> None:
+    """Refuse shapes without an outline: one of them would keep every sheet it lies on from being drawn."""
+    for _, item in items_of(job):
+        if item.shape is not None and item.shape_placement is not None:
+            outline_of(item.shape, item.shape_placement.width, item.shape_placement.height)
 
 
 def _check_version(body: Any, name: str) -> None:
