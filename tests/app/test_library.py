@@ -133,3 +133,22 @@ def test_ratio_reference_point_and_flips(placed: Hand) -> None:
     assert (placed.item().shape_placement.is_mirrored, placed.item().shape_placement.rotation) == (True, 180)
     steps.ratio.click()
     assert not placed.item().shape_placement.keeps_ratio
+
+
+def test_one_corner_is_chosen_by_its_ring_and_rounded_by_number(placed: Hand) -> None:
+    _grid(placed).chosen.emit("diamond")
+    placed.session.set_grip("shape")
+    placed.settle()
+    ring = next(h for h in placed.bench.driver.forms() if h.kind == "round" and h.number == 2)
+    QTest.mouseClick(placed.bench, Qt.MouseButton.LeftButton, pos=placed.at(ring.x, ring.y))
+    assert placed.session.corner == 2
+    placed.settle()
+    params = placed.studio.workbench.steps.shape.params
+    assert params.round.label.text() == "Corner 3"
+    placed.type(params.round.field, "12")
+    assert placed.item().shape.corners == ((2, 12.0),)
+    QTest.keyClick(placed.bench, Qt.Key.Key_Escape)
+    assert placed.session.corner is None
+    placed.settle()
+    placed.type(params.round.field, "5")
+    assert (placed.item().shape.round, placed.item().shape.corners) == (5, ())

@@ -62,7 +62,7 @@ GESTURES: tuple[tuple[str, str], ...] = (
     ("Alt while dragging", "do not snap; break a smooth point"),
     ("Double click", "open a shape's points, type into letters"),
     ("Enter, Backspace while drawing", "close the shape, take the last point back"),
-    ("Ctrl on a corner's ring", "round that corner alone"),
+    ("Click a corner's ring, Ctrl + drag it", "choose that corner, round it alone"),
     ("Ctrl + wheel, pinch", "zoom about the pointer"),
     ("Wheel, middle button", "move the view"),
     ("Escape", "back out one level"),

@@ -346,6 +346,8 @@ class Bench(QWidget):
             self._session.set_sketch(None)
         elif self._session.is_typing:
             self._session.set_typing(False)
+        elif self._session.corner is not None:
+            self._session.choose_corner(None)
         elif self._session.part is not None and not self._session.is_editing_points:
             self._session.open_part(None)
         elif self._session.is_editing_points:

@@ -151,7 +151,7 @@ class BenchPainting:
             if grip_frame is not None:
                 overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
             overlay.draw_handles(painter, handles, to_view)
-            overlay.draw_forms(painter, self._bench.driver.forms(), to_view)
+            overlay.draw_forms(painter, self._bench.driver.forms(), to_view, session.corner)
 
     def _paint_points(self, painter: QPainter, to_view: Affine) -> None:
         nodes = self._bench.driver.nodes()

@@ -97,13 +97,17 @@ def draw_handles(painter: QPainter, handles: Sequence[Handle], to_view: Affine) 
             painter.drawEllipse(box)
 
 
-def draw_forms(painter: QPainter, forms: Sequence[FormHandle], to_view: Affine) -> None:
-    """Draw the handles of a shape's numbers: diamonds for parameters, small rings for corners."""
+def draw_forms(
+    painter: QPainter, forms: Sequence[FormHandle], to_view: Affine, corner: int | None = None
+) -> None:
+    """Draw the handles of a shape's numbers: diamonds for parameters, small rings for corners, one filled."""
     for form in forms:
         x, y = to_view.apply(form.x, form.y)
         painter.setPen(QPen(QColor(LINE_TEAL), 1.8))
         painter.setBrush(QColor(LINE_LIGHT))
         if form.kind == "round":
+            if form.number == corner:
+                painter.setBrush(QColor(LINE_TEAL))
             painter.drawEllipse(QPointF(x, y), 3.6, 3.6)
         else:
             far = HANDLE_PX + 0.5

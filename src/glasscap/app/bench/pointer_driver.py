@@ -47,6 +47,7 @@ class PointerDriver:
         self._press: PointerEvent | None = None
         self.shown: Shown | None = None
         self._scene_job: Job | None = None
+        self._form: FormHandle | None = None
         self._sketch: Sketch | None = None
         self._ticks = QTimer(bench, singleShot=True, interval=_TICK_MS)
         self._ticks.timeout.connect(self._tick)
@@ -109,6 +110,7 @@ class PointerDriver:
             return
         form = form_at(self.forms(), at.x, at.y, self._reach(_HANDLE_REACH))
         if form is not None:
+            self._form = form
             self._begin(drag_form(self._scene(), at, form))
             return
         self._choose(at)
@@ -195,7 +197,7 @@ class PointerDriver:
         """Drop the drag."""
         if self._tool is not None:
             self._tool.close()
-        self._tool = self._waiting = self.shown = None
+        self._tool = self._waiting = self.shown = self._form = None
         self._session.drop_preview()
         self._bench.update()
 
@@ -230,8 +232,12 @@ class PointerDriver:
             if session.apply_to_shape(edit.label, edit.change) and edit.selected is not None:
                 session.select([i for i in edit.selected if has_item(session.job, i)])
             return
+        form, self._form = self._form, None
         if edit is None or edit.job is self._scene_job:
             session.drop_preview()
+            if form is not None and form.kind == "round":
+                # A click on a corner's ring chooses that corner for the number in the step.
+                session.choose_corner(None if session.corner == form.number else form.number)
             return
         session.apply(edit.label, lambda _: session.unfocus(edit.job))
         if edit.selected is not None:
