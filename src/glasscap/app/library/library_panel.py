@@ -208,6 +208,7 @@ class LibraryPanel(QFrame):
         if item.is_locked:
             self._session.problem_found.emit(f"{item.name} is locked; unlock it first")
             return
+        self._session.choose_corner(None)
         if key.startswith(_OWN):
             name = key.removeprefix(_OWN)
             self._session.apply_to_shape(f"Shape: {name}", lambda job: take_shape(job, item.id, self._shape(key)))

@@ -1,6 +1,7 @@
 """Bézier outlines to polygons within a stated tolerance."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.bezier import cubics_of
 from glasscap.core.geometry.outline import Outline, Points
@@ -22,7 +23,12 @@ def flatten(outline: Outline, *, tolerance: float) -> tuple[Points, ...]:
     tuple of float64 arrays, shape (n, 2)
         Polygons; the last point is joined to the first.
     """
-    return tuple(flatten_contour(c, tolerance=tolerance) for c in outline.contours)
+    if not outline.contours:
+        return ()
+    cubics = np.concatenate([cubics_of(c) for c in outline.contours])
+    points, counts = _flattened(cubics, tolerance)
+    ends = np.cumsum([len(c) // 3 for c in outline.contours])
+    return tuple(np.split(points, np.cumsum(counts)[ends[:-1] - 1]))
 
 
 def flatten_contour(contour: Points, *, tolerance: float) -> Points:
@@ -38,7 +44,11 @@ def flatten_contour(contour: Points, *, tolerance: float) -> Points:
     >>> len(flatten_contour(straight_contour(np.array([[0.0, 0], [4, 0], [4, 3]])), tolerance=0.01))
     3
     """
-    cubics = cubics_of(contour)
+    return _flattened(cubics_of(contour), tolerance)[0]
+
+
+def _flattened(cubics: Points, tolerance: float) -> tuple[Points, NDArray[np.int64]]:
+    """Return the points of cubics, shape (n, 4, 2), their ends left out, and how many each gives."""
     first, second = (cubics[:, i] - 2 * cubics[:, i + 1] + cubics[:, i + 2] for i in (0, 1))
     bend = np.maximum(np.hypot(first[:, 0], first[:, 1]), np.hypot(second[:, 0], second[:, 1]))
     counts = np.clip(np.ceil(np.sqrt(0.75 * bend / tolerance)), 1, MAX_SPLITS).astype(np.int64)
@@ -47,7 +57,8 @@ def flatten_contour(contour: Points, *, tolerance: float) -> Points:
     t = (within / counts[which])[:, None]
     u = 1 - t
     p0, p1, p2, p3 = (cubics[which, i] for i in range(4))
-    return np.asarray(u**3 * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t**3 * p3)
+    points = np.asarray(u**3 * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t**3 * p3)
+    return points, counts
 
 
 def flatten_open(cubic: Points, *, tolerance: float) -> Points:

@@ -1,5 +1,6 @@
 """Outlines: closed contours of cubic Bézier segments, knowing nothing of how they are drawn."""
 
+import math
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
@@ -61,7 +62,17 @@ class Outline:
 
     def transformed(self, affine: Affine) -> "Outline":
         """Return the outline under an affine map."""
-        return Outline(tuple(transform(c, affine) for c in self.contours), self.fill_rule)
+        made = object.__new__(Outline)
+        # What was checked once stays whole under any finite map.
+        contours = tuple(transform(c, affine) for c in self.contours)
+        if not all(map(math.isfinite, affine)):
+            raise ShapeError("Outline", "its map is not finite")
+        for contour in contours:
+            contour[-1] = contour[0]
+            contour.flags.writeable = False
+        object.__setattr__(made, "contours", contours)
+        object.__setattr__(made, "fill_rule", self.fill_rule)
+        return made
 
 
 def _check_contour(contour: Points) -> None:

@@ -16,6 +16,9 @@ MOST_SEGMENTS = 200_000
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _GAP = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
 _SPACE = re.compile(r"[ \t\n\f\r]*")
+# Numbers are rounded first, so that twelve digits write them as they are.
+_PAIR = "%.12g %.12g"
+_LINE, _CURVE = f"L{_PAIR}", f"C{_PAIR} {_PAIR} {_PAIR}"
 _PLAIN = re.compile(r"(?:M[-0-9.e ]+(?:[LC][-0-9.e ]+)*Z)+")
 _LETTERS, _NUMBERS = re.compile(r"[MLCZ]"), re.compile(r"[-0-9.e ]+")
 _ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
@@ -233,18 +236,13 @@ def _contour_data(contour: Points, decimals: int) -> str:
     slack = 1e-9 * (1 + np.abs(third).max(axis=1) + np.abs(end).max(axis=1))
     off = np.maximum(np.abs(one - start - third).max(axis=1), np.abs(end - other - third).max(axis=1))
     # Adding zero turns a negative zero into one.
-    pairs = [f"{_text(x)} {_text(y)}" for x, y in (np.round(contour, decimals) + 0.0).tolist()]
-    parts = ["M", pairs[0]]
-    last = len(start) - 1
-    for n, is_line in enumerate((off < slack).tolist()):
-        if not is_line:
-            parts += ["C", pairs[3 * n + 1], " ", pairs[3 * n + 2], " ", pairs[3 * n + 3]]
-        elif n < last:
-            parts += ["L", pairs[3 * n + 3]]
-    parts.append("Z")
-    return "".join(parts)
-
-
-def _text(value: float) -> str:
-    text = repr(value)
-    return text[:-2] if text.endswith(".0") else text
+    numbers = (np.round(contour, decimals) + 0.0).reshape(-1)
+    is_line = off < slack
+    # The last straight side is left to the closing.
+    kept = np.ones(len(contour), np.bool_)
+    kept[1:].reshape(-1, 3)[is_line, :2] = False
+    kept[-1] = not is_line[-1]
+    forms = [_LINE if line else _CURVE for line in is_line.tolist()]
+    if is_line[-1]:
+        forms.pop()
+    return (f"M{_PAIR}" + "".join(forms) + "Z") % tuple(numbers.reshape(-1, 2)[kept].reshape(-1).tolist())
