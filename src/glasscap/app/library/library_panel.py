@@ -46,7 +46,7 @@ class LibraryPanel(QFrame):
         self.recent = push("Recent", lambda: self._show_tab("recent"), icon_name="clock")
         for button in (self.kept, self.recent):
             button.setCheckable(True)
-        self.groups = Choice("Group", list(_TABS.items()), self._show_tab, is_tight=True)
+        self.groups = Choice("Group", list(_TABS.items()), self._show_tab, is_tight=True, wraps=True)
         self.grid = ShapeGrid()
         self.note = label("", "muted")
         self.keep_own = push("Keep this shape…", self._on_keep_own, style="link")

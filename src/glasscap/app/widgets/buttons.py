@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QToolButto
 
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
+from glasscap.app.widgets.flow import FlowLayout
 
 
 def push(text: str, on_click: Callable[[], object], *, icon_name: str = "", style: str = "") -> QPushButton:
@@ -50,12 +51,14 @@ class Choice(QWidget):
         on_choice: Callable[[str], object],
         *,
         is_tight: bool = False,
+        wraps: bool = False,
     ) -> None:
         super().__init__()
         self.setAccessibleName(name)
-        row = QHBoxLayout(self)
+        row: QHBoxLayout | FlowLayout = FlowLayout(4) if wraps else QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4 if is_tight else 6)
+        self.setLayout(row)
         self._group = QButtonGroup(self)
         self.buttons: dict[str, QPushButton] = {}
         for key, text in choices:
@@ -67,7 +70,8 @@ class Choice(QWidget):
             self._group.addButton(made)
             self.buttons[key] = made
             row.addWidget(made)
-        row.addStretch(1)
+        if isinstance(row, QHBoxLayout):
+            row.addStretch(1)
 
     def show_choice(self, key: str | None) -> None:
         """Press the button of a choice without telling; None for no button."""

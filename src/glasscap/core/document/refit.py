@@ -4,6 +4,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.shapes.kinds import ParametricShape, Shape
+from glasscap.core.shapes.library.table import usual_ratio
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio, own_box, own_to_frame
 
 # Width and height may be this far from their natural ratio, in px, and still be it: sizes are whole numbers.
@@ -24,7 +25,7 @@ def refitted(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePla
     ratio = natural_ratio(after)
     keeps = ratio is not None and not has_equal_sides(after)
     if ratio is None:
-        return replace(placement, keeps_ratio=False)
+        return _in_usual_ratio(placement, before, after)
     if is_natural(before, placement):
         side = max(placement.width, placement.height)
         width, height = (side, side / ratio) if ratio >= 1 else (side * ratio, side)
@@ -33,6 +34,16 @@ def refitted(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePla
         height = min(placement.height, placement.width / ratio)
     size = (float(max(1, round(width))), float(max(1, round(height))))
     return replace(placement, width=size[0], height=size[1], keeps_ratio=keeps)
+
+
+def _in_usual_ratio(placement: ShapePlacement, before: Shape, after: Shape) -> ShapePlacement:
+    """Return the frame for a shape without proportions of its own: as it was, unless those of another made it."""
+    if isinstance(after, ParametricShape) and is_natural(before, placement):
+        ratio, side = usual_ratio(after.name), max(placement.width, placement.height)
+        width, height = (side, side / ratio) if ratio >= 1 else (side * ratio, side)
+        size = (float(max(1, round(width))), float(max(1, round(height))))
+        placement = replace(placement, width=size[0], height=size[1])
+    return replace(placement, keeps_ratio=False)
 
 
 def regrown(placement: ShapePlacement, before: Shape, after: Shape, *, is_whole: bool = True) -> ShapePlacement:

@@ -44,7 +44,23 @@ GROUPS: Mapping[str, str] = {
 
 _ALL = (*ROUND, RECTANGLE, *STRAIGHT, *BADGES, *NATURE, *PAPER, *TALK, *FRAMES, *SIGNS)
 
+# Width over height that shapes without proportions of their own look best at; 1 where none is named.
+_USUAL: Mapping[str, float] = {
+    "ellipse": 1.4, "lens": 1.7, "capsule": 2.2, "cushion": 1.3, "diamond": 0.8, "kite": 0.75, "slanted": 1.5,
+    "trapezoid": 1.3, "chevron": 1.6, "cut-corners": 4 / 3, "zigzag": 2.2, "banner": 2.6, "plaque": 1.5,
+    "pennant": 0.7, "kiln": 0.8, "ticket": 2.0, "tag": 1.9, "stamp": 0.85, "folded-page": 0.75, "torn-strip":
+    2.2, "torn-page": 0.9, "torn-scrap": 1.2, "tape": 2.6, "envelope": 1.4, "folder": 1.3, "receipt": 0.55,
+    "notebook": 0.75, "bubble": 1.3, "box-bubble": 1.3, "arrow": 1.6, "double-arrow": 2.0, "bent-arrow": 1.2,
+    "flag": 1.5, "frame": 4 / 3, "oval-frame": 0.8, "mat": 0.8, "arch": 0.72, "pointed-arch": 0.62, "arcade":
+    1.4, "strips": 1.3, "circles": 1.5, "corner-marks": 4 / 3, "film": 2.4, "horseshoe": 0.9, "bracket": 0.5,
+}  # fmt: skip
+
 SHAPES: Mapping[str, ShapeSpec] = {spec.name: spec for spec in _ALL}
+
+
+def usual_ratio(name: str) -> float:
+    """Return the width over height a shape of the library looks best at where any will do."""
+    return _USUAL.get(name, 1.0)
 
 
 def find_shape(name: str) -> ShapeSpec:
