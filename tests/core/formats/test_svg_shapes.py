@@ -117,3 +117,10 @@ def test_copies_of_copies_end() -> None:
         svg_shapes(_svg(bomb + '<rect id="a30" width="1" height="1"/>'), "t.svg")
     with pytest.raises(GlassCapError, match="too many"):
         svg_shapes(_svg('<g id="a"><use href="#a"/></g>'), "t.svg")
+
+
+def test_an_outline_that_crosses_itself_everywhere_is_refused() -> None:
+    rng = np.random.default_rng(0)
+    points = " ".join(f"{x:.1f},{y:.1f}" for x, y in rng.uniform(0, 1000, (6000, 2)))
+    with pytest.raises(GlassCapError, match="crosses itself too often"):
+        svg_shapes(_svg(f'<polygon points="{points}"/>'), "t.svg")

@@ -28,6 +28,8 @@ _UNITS = 1024.0
 _SLIVER = 1e-9
 # Flattening this fine tells whether an outline crosses itself, as a share of its box.
 _LOOK = 1e-4
+# More crossings than this would take longer than anyone waits; a sample of sides tells.
+_MOST_CROSSINGS, _SAMPLED = 150_000, 256
 
 
 def normalised(outline: Outline) -> Outline:
@@ -43,6 +45,8 @@ def normalised(outline: Outline) -> Outline:
     flat = _looked_at(kept)
     if _are_apart(flat):
         return _nested(kept, flat)
+    if _crossings(flat) > _MOST_CROSSINGS:
+        raise ShapeError("Shape", "its outline crosses itself too often", "use fewer points")
     return _region(kept, None, "add")
 
 
@@ -66,6 +70,16 @@ def _are_apart(flat: tuple[Points, ...]) -> bool:
     edges = shapely.boundary(rings)
     one, other = shapely.STRtree(edges).query(edges, predicate="intersects")
     return bool((one == other).all())
+
+
+def _crossings(flat: tuple[Points, ...]) -> float:
+    """Return about how often sides cross, from a sample of them: the work grows with it."""
+    sides = np.concatenate([np.stack([p, np.roll(p, -1, axis=0)], axis=1) for p in flat if len(p)])
+    lines = shapely.linestrings(sides)
+    sample = lines[:: max(1, len(lines) // _SAMPLED)]
+    pairs = shapely.STRtree(lines).query(sample, predicate="intersects")
+    # Every side meets itself and its two neighbours.
+    return max(0.0, pairs.shape[1] / len(sample) - 3) * len(lines) / 2
 
 
 def _nested(outline: Outline, flat: tuple[Points, ...]) -> Outline:
