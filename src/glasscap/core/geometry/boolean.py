@@ -75,11 +75,11 @@ def _are_apart(flat: tuple[Points, ...]) -> bool:
 def _crossings(flat: tuple[Points, ...]) -> float:
     """Return about how often sides cross, from a sample of them: the work grows with it."""
     sides = np.concatenate([np.stack([p, np.roll(p, -1, axis=0)], axis=1) for p in flat if len(p)])
-    lines = shapely.linestrings(sides)
+    lines = np.atleast_1d(np.asarray(shapely.linestrings(sides), object))
     sample = lines[:: max(1, len(lines) // _SAMPLED)]
     pairs = shapely.STRtree(lines).query(sample, predicate="intersects")
     # Every side meets itself and its two neighbours.
-    return max(0.0, pairs.shape[1] / len(sample) - 3) * len(lines) / 2
+    return float(max(0.0, pairs.shape[1] / len(sample) - 3) * len(lines) / 2)
 
 
 def _nested(outline: Outline, flat: tuple[Points, ...]) -> Outline:
