@@ -200,3 +200,20 @@ def test_linked_shapes_change_together_where_they_are() -> None:
     assert find_item(job, one).shape.name == "heart"
     job = choose_shape(unlink_shape(job, other), other, "circle")
     assert find_item(job, one).shape.name == "heart"
+
+
+def test_a_rounded_whole_keeps_its_parts_and_its_rounding() -> None:
+    job, _ = _two()
+    rounded = set_round(job, ITEM.id, 6)
+    for after in (
+        change_part(rounded, ITEM.id, 1, does="exclude"),
+        add_part(rounded, ITEM.id, "add"),
+        unfocused(
+            rounded, place_shape(focused(rounded, ITEM.id, 1), ITEM.id, width=40.0, height=40.0), ITEM.id, 1
+        ),
+    ):
+        shape = find_item(after, ITEM.id).shape
+        assert len(shape.parts) >= 2
+        assert shape.round == 6
+    assert change_part(rounded, ITEM.id, 7, does="add") is rounded
+    assert remove_part(rounded, ITEM.id, 7) is rounded

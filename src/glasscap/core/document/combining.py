@@ -73,12 +73,17 @@ def _parts_of(item: Item, does: Operation) -> tuple[Part, ...]:
     """Return an item's shape as parts in sheet units; a combined one that is added gives its own parts."""
     assert item.shape is not None
     assert item.shape_placement is not None
-    if isinstance(item.shape, CombinedShape) and does == "add" and not item.shape.round:
-        return tuple(
-            replace(part_at(part.shape, placed), does=part.does, is_off=part.is_off)
-            for part, placed in zip(item.shape.parts, parts_on_sheet(item), strict=True)
-        )
+    if isinstance(item.shape, CombinedShape) and does == "add" and not (item.shape.round or item.shape.corners):
+        return _own_parts(item, item.shape)
     return (part_at(item.shape, item.shape_placement, does),)
+
+
+def _own_parts(item: Item, shape: CombinedShape) -> tuple[Part, ...]:
+    """Return the parts of an item's combined shape in sheet units."""
+    return tuple(
+        replace(part_at(part.shape, placed), does=part.does, is_off=part.is_off)
+        for part, placed in zip(shape.parts, parts_on_sheet(item), strict=True)
+    )
 
 
 def parts_on_sheet(item: Cutout) -> tuple[ShapePlacement, ...]:
@@ -115,8 +120,7 @@ def unfocused(before: Job, after: Job, item_id: str, part: int | None) -> Job:
     whole, seen = find_item(before, item_id), find_item(after, item_id)
     if part is None or not isinstance(whole.shape, CombinedShape) or part >= len(whole.shape.parts):
         return after
-    placed = [replace(part_at(p.shape, at), does=p.does, is_off=p.is_off)
-              for p, at in zip(whole.shape.parts, parts_on_sheet(whole), strict=True)]  # fmt: skip
+    placed = list(_own_parts(whole, whole.shape))
     if seen.shape is None or seen.shape_placement is None:
         return before
     old = placed[part]
@@ -136,15 +140,15 @@ def add_part(job: Job, item_id: str, does: Operation, name: str = "circle") -> J
     item = find_item(job, item_id)
     if item.shape is None or item.shape_placement is None:
         return job
-    is_combined = isinstance(item.shape, CombinedShape)
-    first = _parts_of(item, "add") if is_combined else (part_at(item.shape, item.shape_placement),)
+    before = item.shape if isinstance(item.shape, CombinedShape) else None
+    first = (part_at(item.shape, item.shape_placement),) if before is None else _own_parts(item, before)
     placement = item.shape_placement
     side = max(1.0, round(min(placement.width, placement.height) / 2))
     x, y = placement.x, placement.y
     if does == "add":
         x, y = placement.point(1.0, 0.0)
     fresh = part_at(library_shape(name), ShapePlacement(x, y, side, side), does)
-    shape, placed = placed_combined((*first, fresh))
+    shape, placed = placed_combined((*first, fresh), None, before)
     return set_shape(job, item_id, replace(shape, keeps=item.shape.keeps), placed)
 
 
@@ -153,9 +157,9 @@ def change_part(
 ) -> Job:
     """Change what a part does, or leave it out for now. Raises ShapeError when nothing would be left."""
     item = find_item(job, item_id)
-    if not isinstance(item.shape, CombinedShape):
+    if not isinstance(item.shape, CombinedShape) or part >= len(item.shape.parts):
         return job
-    parts = list(_parts_of(item, "add"))
+    parts = list(_own_parts(item, item.shape))
     old = parts[part]
     parts[part] = replace(old, does=does or old.does, is_off=old.is_off if is_off is None else is_off)
     shape, placement = placed_combined(parts, None, item.shape)
@@ -165,9 +169,9 @@ def change_part(
 def remove_part(job: Job, item_id: str, part: int) -> Job:
     """Take a part away; the last one left becomes the shape itself. Raises ShapeError."""
     item = find_item(job, item_id)
-    if not isinstance(item.shape, CombinedShape):
+    if not isinstance(item.shape, CombinedShape) or part >= len(item.shape.parts):
         return job
-    parts = [p for n, p in enumerate(_parts_of(item, "add")) if n != part]
+    parts = [p for n, p in enumerate(_own_parts(item, item.shape)) if n != part]
     if len(parts) == 1:
         (last,) = parts
         placement = ShapePlacement(last.x, last.y, last.width, last.height, last.rotation, last.is_mirrored)
