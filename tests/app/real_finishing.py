@@ -29,14 +29,13 @@ class Finisher(Screen):
         for point in points[1:]:
             self.x("mousemove", *self.point(widget, point.toPoint()))
             self.app.processEvents()
-        self.x("mouseup", "1")
-        self.rest()
+        self.arrive(1, "mouseup", "1")
 
     def type_in(self, field: QWidget, text: str) -> None:
         self.reveal(field)
         self.click(field, times=3)
-        self.x("key", "--clearmodifiers", "ctrl+a")
-        self.x("type", "--clearmodifiers", text)
+        self.key("ctrl+a")
+        self.arrive(len(text), "type", "--clearmodifiers", text)
         self.key("Return")
 
     def open_step(self, key: str) -> None:

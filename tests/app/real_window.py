@@ -12,7 +12,7 @@ import warnings
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
 
@@ -20,6 +20,21 @@ from glasscap.app.main import start_window
 from glasscap.core.document.query import items_of
 
 _SECONDS = 30
+_REST, _ROUNDS = 0.25, 20
+
+
+class _Arrivals(QObject):
+    """Counts the releases of buttons and keys that reached a window from the X server."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.count = 0
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        kinds = (QEvent.Type.MouseButtonRelease, QEvent.Type.KeyRelease)
+        if event.type() in kinds and watched.isWindowType() and event.spontaneous():
+            self.count += 1
+        return False
 
 
 class Screen:
@@ -27,6 +42,8 @@ class Screen:
 
     def __init__(self) -> None:
         self.app, self.shell = start_window()
+        self.arrivals = _Arrivals()
+        self.app.installEventFilter(self.arrivals)
         self.shell.move(0, 0)
         self.wait(lambda: self.shell.resident is not None)
         self.studio = self.shell.resident
@@ -43,20 +60,28 @@ class Screen:
                 raise SystemExit("the window never got there")
 
     def rest(self) -> None:
-        end = time.monotonic() + 0.25
-        while time.monotonic() < end:
+        """Let the window come to rest, also where the machine is so busy that one round takes long."""
+        end, rounds = time.monotonic() + _REST, 0
+        while time.monotonic() < end or rounds < _ROUNDS:
             self.app.processEvents()
             time.sleep(0.005)
+            rounds += 1
         if self.studio.has_job:
             self.wait(lambda: self.studio.is_settled)
 
     def x(self, *words: str) -> None:
         subprocess.run(["xdotool", *words], check=True)
 
+    def arrive(self, releases: int, *words: str) -> None:
+        """Send events and go on once their releases have reached the window."""
+        awaited = self.arrivals.count + releases
+        self.x(*words)
+        self.wait(lambda: self.arrivals.count >= awaited)
+        self.rest()
+
     def key(self, *names: str) -> None:
         for name in names:
-            self.x("key", "--clearmodifiers", name)
-            self.rest()
+            self.arrive(len(name.split("+")), "key", "--clearmodifiers", name)
 
     def point(self, widget: QWidget, at: QPoint) -> tuple[str, str]:
         far = widget.mapToGlobal(at)
@@ -64,8 +89,7 @@ class Screen:
 
     def click(self, widget: QWidget, at: QPoint | None = None, *, times: int = 1) -> None:
         self.x("mousemove", *self.point(widget, at or widget.rect().center()))
-        self.x("click", "--repeat", str(times), "--delay", "60", "1")
-        self.rest()
+        self.arrive(times, "click", "--repeat", str(times), "--delay", "60", "1")
 
     def drag(self, start: tuple[float, float], end: tuple[float, float]) -> None:
         points = []
@@ -78,8 +102,7 @@ class Screen:
             self.x("mousemove", *point)
             self.app.processEvents()
             time.sleep(0.03)
-        self.x("mouseup", "1")
-        self.rest()
+        self.arrive(1, "mouseup", "1")
 
     def drop(self, path: Path) -> None:
         mime, start = QMimeData(), self.shell.start

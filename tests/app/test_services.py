@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication, QWidget
 
-from glasscap.app.background import Ticket, run_waiting
+from glasscap.app.background import run_waiting
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.start_view import when
@@ -16,6 +16,7 @@ from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
 from glasscap.core.errors import CancelledError, ExportError
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.ticket import Ticket
 from glasscap.files.recent import RecentJob, remember_job
 from tests.core.document.strategies import JOB, STORE
 

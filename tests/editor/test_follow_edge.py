@@ -2,17 +2,20 @@
 
 import math
 
+import cv2
 import numpy as np
 import pytest
 
 from glasscap.core.document.points import nodes_on_sheet, set_nodes, set_smoothness
 from glasscap.core.document.query import find_item
 from glasscap.core.document.region import shape_polygons
-from glasscap.core.errors import ShapeError
+from glasscap.core.errors import CancelledError, ShapeError
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
-from glasscap.core.raster.live_wire import LiveWire, window_around
+from glasscap.core.raster.live_wire import LiveWire, cut_object, window_around
 from glasscap.core.shapes.kinds import PointsShape
+from glasscap.core.ticket import Ticket
+from glasscap.editor.sketches import around_object as module
 from glasscap.editor.sketches.around_object import around_object
 from glasscap.editor.sketches.follow_edge import follow_edge
 from tests.editor.test_sketches import Hand
@@ -127,6 +130,50 @@ def test_around_an_object_and_a_stroke_that_takes_away() -> None:
     area = sum(signed_area(p) for p in shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=0.05))
     assert area == pytest.approx(math.pi * 100 * 70, rel=0.03)
     assert JOB.sheets[0].items[0].content == item.content
+
+
+def test_the_graph_cut_stops_between_its_rounds() -> None:
+    class _Impatient(Ticket):
+        def report(self, share: float) -> None:
+            if share >= 0.5:
+                self.stop.set()
+            super().report(share)
+
+    ticket = _Impatient()
+    with pytest.raises(CancelledError):
+        cut_object(_photo(SHAPES["circle"]), (80, 40, 320, 260), ticket=ticket)
+    assert ticket.share == 0.5
+
+
+def test_rounds_one_by_one_find_what_the_library_finds_at_once() -> None:
+    photo = _photo(SHAPES["flower"])
+    window, mask = cut_object(photo, (80, 40, 320, 260))
+    labels = np.full(window.rgb.shape[:2], cv2.GC_BGD, np.uint8)
+    (u0, v0), (u1, v1) = window.to_working(80, 40), window.to_working(320, 260)
+    labels[round(v0) : round(v1), round(u0) : round(u1)] = cv2.GC_PR_FGD
+    cv2.setRNGSeed(1)
+    cv2.grabCut(window.rgb, labels, None, np.zeros((1, 65)), np.zeros((1, 65)), 4, cv2.GC_INIT_WITH_MASK)
+    at_once = (labels == cv2.GC_FGD) | (labels == cv2.GC_PR_FGD)
+    assert ((mask > 127) != at_once).mean() < 0.002
+
+
+def test_leaving_stops_the_cut_and_a_new_stroke_replaces_it(monkeypatch) -> None:
+    seen: list[Ticket] = []
+
+    def watched(pixels, box, hints, ticket):
+        seen.append(ticket)
+        return cut_object(pixels, box, hints, ticket)
+
+    monkeypatch.setattr(module, "cut_object", watched)
+    hand = Hand(around_object(scene("shape", reach=6), _photo(SHAPES["ellipse"])))
+    hand.send("press", 80, 60).send("move", 200, 150).send("release", 320, 240)
+    assert "Escape cancels" in hand.shown.words
+    hand.send("press", 180, 140).send("move", 200, 150).send("release", 220, 150)
+    _wait(hand)
+    assert seen[0].stop.is_set() or seen[0].share == 1.0
+    assert not seen[-1].stop.is_set()
+    hand.sketch.close()
+    assert seen[-1].stop.is_set()
 
 
 def _wait(hand: Hand) -> None:

@@ -2,33 +2,15 @@
 
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
-from threading import Event
 from typing import Generic, TypeVar
 
 from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 from PySide6.QtWidgets import QProgressDialog, QWidget
 
-from glasscap.core.errors import CancelledError
+from glasscap.core.ticket import Ticket
 
 T = TypeVar("T")
 _SHOWN_AFTER_MS, _POLL_MS, _STEPS = 900, 15, 1000
-
-
-class Ticket:
-    """What the work holds: report progress, notice Cancel."""
-
-    def __init__(self) -> None:
-        self.share, self.stop = 0.0, Event()
-
-    def report(self, share: float) -> None:
-        """Tell the share done (0 to 1). Raises CancelledError after Cancel."""
-        self.share = share
-        self.check()
-
-    def check(self) -> None:
-        """Raise CancelledError after Cancel."""
-        if self.stop.is_set():
-            raise CancelledError("Work", "stopped")
 
 
 class _Waiter(QObject, Generic[T]):

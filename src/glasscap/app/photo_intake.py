@@ -8,7 +8,7 @@ from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QObject, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.background import Ticket, run_waiting
+from glasscap.app.background import run_waiting
 from glasscap.app.session import Session
 from glasscap.core.document.edits import add_photo, swap_photo
 from glasscap.core.document.intake import add_photos, job_of_photos
@@ -16,6 +16,7 @@ from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.render.photos import PhotoStore
+from glasscap.core.ticket import Ticket
 from glasscap.files.atomic import read_bytes
 from glasscap.files.photos import FoundPhoto, photo_from_bytes
 

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from glasscap.app.background import Ticket, run_waiting
+from glasscap.app.background import run_waiting
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
@@ -32,6 +32,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import Crop
 from glasscap.core.render.screen import Frame
+from glasscap.core.ticket import Ticket
 from glasscap.editor.outgoing import Outgoing, OutgoingPreview, outgoing_preview, plan_outgoing
 from glasscap.files.names import dashed_name
 from glasscap.files.pictures import WrittenPicture, write_picture

@@ -12,6 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.ticket import Ticket
 
 # Larger windows take longer to search than a pointer waits.
 _WIRE_SIDE, _CUT_PX = 640, 260_000
@@ -122,9 +123,16 @@ class Hint:
 
 
 def cut_object(
-    rgba: Bytes, box: tuple[float, float, float, float], hints: tuple[Hint, ...] = ()
+    rgba: Bytes,
+    box: tuple[float, float, float, float],
+    hints: tuple[Hint, ...] = (),
+    ticket: Ticket | None = None,
 ) -> tuple[Window, Bytes]:
-    """Return a window about a rough box (photo px) and a soft mask of the object in it, uint8, by graph cut."""
+    """Return a window about a rough box (photo px) and a soft mask of the object in it, uint8, by graph cut.
+
+    Raises CancelledError between the cut's rounds once the ticket says stop.
+    """
+    ticket = ticket or Ticket()
     x0, y0, x1, y1 = box
     margin = 0.12 * max(x1 - x0, y1 - y0) + 4
     outer = (x0 - margin, y0 - margin, x1 + margin, y1 + margin)
@@ -145,8 +153,12 @@ def cut_object(
         return window, np.zeros((height, width), np.uint8)
     models = np.zeros((1, 65)), np.zeros((1, 65))
     cv2.setRNGSeed(1)
-    found, *_ = cv2.grabCut(window.rgb, labels, (0, 0, 1, 1), *models, _ITERATIONS, cv2.GC_INIT_WITH_MASK)
-    is_object = (found == cv2.GC_FGD) | (found == cv2.GC_PR_FGD)
+    for n in range(_ITERATIONS):
+        ticket.report(n / _ITERATIONS)
+        mode = cv2.GC_EVAL if n else cv2.GC_INIT_WITH_MASK
+        cv2.grabCut(window.rgb, labels, (0, 0, 1, 1), *models, 1, mode)
+    ticket.report(1.0)
+    is_object = (labels == cv2.GC_FGD) | (labels == cv2.GC_PR_FGD)
     whole = cv2.morphologyEx(is_object.astype(np.uint8) * 255, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     return window, np.asarray(cv2.GaussianBlur(_main_parts(np.asarray(whole, np.uint8)), (0, 0), 1.2), np.uint8)
 

@@ -12,6 +12,7 @@ from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import Hint, cut_object
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.traced import level_lines, trace_mask
+from glasscap.core.ticket import Ticket
 from glasscap.editor.sketches.follow_edge import photo_to_sheet
 from glasscap.editor.sketches.sketch import Sketch, SketchKind, SketchShown, finished
 from glasscap.editor.tools.pointer import Scene
@@ -29,19 +30,21 @@ def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
         raise ShapeError(
             "Around this object", "the photo is not ready", "select a cutout with a photo and try again"
         )
-    pool = ThreadPoolExecutor(1, thread_name_prefix="cut")
+    work = _Work(pixels, _BRUSH * scene.reach / abs(to_sheet.determinant) ** 0.5)
     try:
-        return (yield from _around(scene, pixels, to_sheet, pool))
+        return (yield from _around(scene, work, to_sheet))
     finally:
-        pool.shutdown(wait=True, cancel_futures=True)
+        work.stop()
 
 
 class _Work:
     """The box, the strokes, the contour found by now, and the cut that goes on in a thread."""
 
-    def __init__(self, pixels: Bytes, radius: float, pool: ThreadPoolExecutor) -> None:
-        self._pixels, self._radius, self._pool = pixels, radius, pool
+    def __init__(self, pixels: Bytes, radius: float) -> None:
+        self._pixels, self._radius = pixels, radius
+        self._pool = ThreadPoolExecutor(1, thread_name_prefix="cut")
         self._future: Future[Found | None] | None = None
+        self._ticket = Ticket()
         self.box: tuple[float, float, float, float] | None = None
         self.start: tuple[float, float] | None = None
         self.stroke: list[tuple[float, float]] = []
@@ -56,6 +59,11 @@ class _Work:
             if self.found is None and not self._hints:
                 self.box = None
         return self._future is not None
+
+    @property
+    def share(self) -> float:
+        """How much of the cut is done, 0 to 1."""
+        return self._ticket.share
 
     def press(self, at: tuple[float, float]) -> None:
         """Begin the box or a stroke, in photo px."""
@@ -80,12 +88,19 @@ class _Work:
 
     def _cut(self) -> None:
         if self.box is not None:
-            self._future = self._pool.submit(_cut, self._pixels, self.box, tuple(self._hints))
+            self._ticket.stop.set()
+            self._ticket = Ticket()
+            hints = tuple(self._hints)
+            self._future = self._pool.submit(_cut, self._pixels, self.box, hints, self._ticket)
+
+    def stop(self) -> None:
+        """Give up what goes on, without waiting for it."""
+        self._ticket.stop.set()
+        self._pool.shutdown(wait=False, cancel_futures=True)
 
 
-def _around(scene: Scene, pixels: Bytes, to_sheet: Affine, pool: ThreadPoolExecutor) -> Sketch:
+def _around(scene: Scene, work: _Work, to_sheet: Affine) -> Sketch:
     to_photo, scale = to_sheet.inverse(), abs(to_sheet.determinant) ** 0.5
-    work = _Work(pixels, _BRUSH * scene.reach / scale, pool)
     event = yield SketchShown(words=_BEGIN)
     while True:
         at = to_photo.apply(event.x, event.y)
@@ -110,9 +125,11 @@ def _box(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, f
     return box if box[2] - box[0] >= _LEAST and box[3] - box[1] >= _LEAST else None
 
 
-def _cut(pixels: Bytes, box: tuple[float, float, float, float], hints: tuple[Hint, ...]) -> Found | None:
+def _cut(
+    pixels: Bytes, box: tuple[float, float, float, float], hints: tuple[Hint, ...], ticket: Ticket
+) -> Found | None:
     """Return the object's outline and its level lines in photo px with the tolerance there, None for nothing."""
-    window, mask = cut_object(pixels, box, hints)
+    window, mask = cut_object(pixels, box, hints, ticket)
     to_photo = Affine.translation(window.x, window.y).after(Affine.scaling(1 / window.scale))
     try:
         outline = trace_mask(mask, smoothness=_SMOOTHNESS).transformed(to_photo)
@@ -135,7 +152,8 @@ def _shown(to_sheet: Affine, work: _Work, at: tuple[float, float]) -> SketchShow
         loose.append(transform(_corners(work.box), to_sheet))
     if work.box is not None and len(work.stroke) > 1:
         loose.append(transform(np.array(work.stroke), to_sheet))
-    words = "Finding the contour… Escape cancels" if is_waiting else _BEGIN if work.box is None else _CORRECT
+    waiting = f"Finding the contour, {100 * work.share:.0f} % · Escape cancels"
+    words = waiting if is_waiting else _BEGIN if work.box is None else _CORRECT
     return SketchShown(lines, tuple(loose), (), (), words, is_waiting=is_waiting)
 
 

@@ -47,8 +47,8 @@ class _Wires:
         return None if self._future is None or self._future.cancelled() else self._future.result()
 
     def stop(self) -> None:
-        """End the thread."""
-        self._pool.shutdown(wait=True, cancel_futures=True)
+        """End the thread, without waiting for what it does."""
+        self._pool.shutdown(wait=False, cancel_futures=True)
 
 
 def follow_edge(scene: Scene, pixels: Bytes | None) -> Sketch:

@@ -1,0 +1,22 @@
+"""What long work off the interface thread holds: it tells how far it is, and notices Cancel."""
+
+from threading import Event
+
+from glasscap.core.errors import CancelledError
+
+
+class Ticket:
+    """Report progress, notice Cancel; safe between threads."""
+
+    def __init__(self) -> None:
+        self.share, self.stop = 0.0, Event()
+
+    def report(self, share: float) -> None:
+        """Tell the share done (0 to 1). Raises CancelledError after Cancel."""
+        self.share = share
+        self.check()
+
+    def check(self) -> None:
+        """Raise CancelledError after Cancel."""
+        if self.stop.is_set():
+            raise CancelledError("Work", "stopped")
