@@ -69,7 +69,7 @@ def run(photo: Path, folder: Path) -> dict:
 
     screen.click(step.library)
     panel = screen.studio.workbench.library
-    screen.x("type", "--clearmodifiers", "love")
+    screen.arrive(len("love"), "type", "--clearmodifiers", "love")
     screen.rest()
     grid = panel.grid
     screen.click(grid.viewport(), grid.visualRect(grid.shapes.index(0)).center())
@@ -116,10 +116,10 @@ def run(photo: Path, folder: Path) -> dict:
 
     screen.reveal(step.letters)
     screen.click(step.letters)
-    screen.x("type", "--clearmodifiers", "POT")
+    screen.arrive(len("POT"), "type", "--clearmodifiers", "POT")
     screen.rest()
     screen.key("Return")
-    screen.x("type", "--clearmodifiers", "luck")
+    screen.arrive(len("luck"), "type", "--clearmodifiers", "luck")
     screen.rest()
     screen.key("Escape")
     seen["letters"] = screen.now()

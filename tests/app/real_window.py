@@ -48,8 +48,13 @@ class Screen:
         self.wait(lambda: self.shell.resident is not None)
         self.studio = self.shell.resident
         self.session, self.bench = self.studio.session, self.studio.workbench.bench
-        self.x("windowfocus", "--sync", str(int(self.shell.winId())))
-        self.wait(self.shell.isActiveWindow)
+        self.focus()
+
+    def focus(self) -> None:
+        """Give the keys back to the window, as a window manager does once a dialog has closed."""
+        if self.app.activeWindow() is None:
+            self.x("windowfocus", "--sync", str(int(self.shell.winId())))
+            self.wait(self.shell.isActiveWindow)
 
     def wait(self, is_ready: Callable[[], bool]) -> None:
         end = time.monotonic() + _SECONDS
@@ -74,6 +79,7 @@ class Screen:
 
     def arrive(self, releases: int, *words: str) -> None:
         """Send events and go on once their releases have reached the window."""
+        self.focus()
         awaited = self.arrivals.count + releases
         self.x(*words)
         self.wait(lambda: self.arrivals.count >= awaited)
