@@ -2,7 +2,9 @@
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QInputMethodEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from glasscap.core.document.lettering import type_size
 from glasscap.core.document.model import PhotoContent
@@ -53,6 +55,31 @@ def test_typing_moves_nothing_but_what_is_typed(placed: Hand) -> None:
     placed.session.settle()
     assert placed.item().shape.letters.text == "ILN\nx"
     assert type_size(placed.item()) == pytest.approx(size)
+
+
+def test_accents_and_composed_scripts_are_typed_on_the_bench(placed: Hand) -> None:
+    _begin(placed)
+    assert placed.bench.testAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled)
+    QTest.keyClicks(placed.bench, "Caf")
+    bare = placed.bench.grab().toImage()
+    QApplication.sendEvent(placed.bench, QInputMethodEvent("´", []))
+    assert placed.bench.composing == "´"
+    assert placed.bench.grab().toImage() != bare
+    assert placed.item().shape.letters.text == "Caf"
+    done = QInputMethodEvent()
+    done.setCommitString("é")
+    QApplication.sendEvent(placed.bench, done)
+    assert (placed.bench.composing, placed.item().shape.letters.text) == ("", "Café")
+    corrected = QInputMethodEvent()
+    corrected.setCommitString("fè", -2, 2)
+    QApplication.sendEvent(placed.bench, corrected)
+    assert placed.item().shape.letters.text == "Cafè"
+    box = placed.bench.inputMethodQuery(Qt.InputMethodQuery.ImCursorRectangle)
+    assert placed.bench.rect().contains(box)
+    placed.key(Qt.Key.Key_Escape)
+    assert not placed.bench.testAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled)
+    placed.do("undo")
+    placed.settle()
 
 
 def test_rows_set_font_weight_size_and_circle(placed: Hand) -> None:

@@ -7,6 +7,7 @@ from PySide6.QtGui import (
     QDragMoveEvent,
     QDropEvent,
     QEnterEvent,
+    QInputMethodEvent,
     QKeyEvent,
     QMouseEvent,
     QNativeGestureEvent,
@@ -75,6 +76,8 @@ class Bench(QWidget):
         self.driver = PointerDriver(session, self)
         self._painting = BenchPainting(session, self)
         self._pan_from: QPoint | None = None
+        # Characters an input method still composes while letters are typed.
+        self.composing = ""
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self._ask)
         session.job_changed.connect(self._on_job_changed)
@@ -148,6 +151,8 @@ class Bench(QWidget):
         if mode != self._mode:
             # What begins to take keys takes them at once, wherever the click that began it was.
             self._mode = mode
+            self.composing = ""
+            self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled, session.is_typing)
             if any(m not in (None, False) for m in mode):
                 self.setFocus(Qt.FocusReason.OtherFocusReason)
         is_aiming = session.drawing or session.aim is not None or session.sketch is not None
@@ -304,6 +309,26 @@ class Bench(QWidget):
             pass
         else:
             super().keyPressEvent(event)
+
+    def inputMethodEvent(self, event: QInputMethodEvent) -> None:
+        """Type characters composed of several keys: accents by dead keys, scripts with an input method."""
+        if not self._session.is_typing:
+            super().inputMethodEvent(event)
+            return
+        self.composing = event.preeditString()
+        entry = typing.entry_composed(self.lettering.entry, event)
+        if entry != self.lettering.entry:
+            self.lettering.type(entry)
+        event.accept()
+        self.update()
+
+    def inputMethodQuery(self, query: Qt.InputMethodQuery) -> object:
+        """Tell input methods where the caret is."""
+        item = self._session.item
+        if query == Qt.InputMethodQuery.ImCursorRectangle and self._session.is_typing and item is not None:
+            carets = typing.carets_on_sheet(item, self.lettering)
+            return typing.caret_box(carets, self.lettering.entry, self.to_view)
+        return super().inputMethodQuery(query)
 
     def _is_over_letters(self, x: float, y: float) -> bool:
         frame = None if self._session.item is None else shape_frame(self._session.item)

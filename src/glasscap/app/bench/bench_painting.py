@@ -52,7 +52,7 @@ class BenchPainting:
         if self._session.is_typing and self._session.item is not None:
             lettering = self._bench.lettering
             carets = typing.carets_on_sheet(self._session.item, lettering)
-            typing.draw_caret(painter, carets, lettering.entry, self._bench.to_view)
+            typing.draw_caret(painter, carets, lettering.entry, self._bench.to_view, self._bench.composing)
         self._paint_words(painter, words)
 
     def _paint_sheet(self, painter: QPainter) -> None:

@@ -1,9 +1,18 @@
 """Typing into letters on the bench: keys to changes of the entry, the caret over the letters."""
 
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor, QGuiApplication, QKeyEvent, QKeySequence, QPainter, QPainterPath, QPen
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import (
+    QColor,
+    QGuiApplication,
+    QInputMethodEvent,
+    QKeyEvent,
+    QKeySequence,
+    QPainter,
+    QPainterPath,
+    QPen,
+)
 
-from glasscap.app.bench.overlay import draw_line
+from glasscap.app.bench.overlay import draw_line, draw_pill
 from glasscap.app.lettering import Lettering
 from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.core.document.model import Item
@@ -45,6 +54,15 @@ def entry_after(entry: Entry, event: QKeyEvent) -> Entry | None:
     return entry.typed(text) if text and text.isprintable() and not has_command else None
 
 
+def entry_composed(entry: Entry, event: QInputMethodEvent) -> Entry:
+    """Return the entry after characters composed of several keys, the same where none are finished."""
+    text, length = event.commitString(), event.replacementLength()
+    if length:
+        start = min(max(entry.caret + event.replacementStart(), 0), len(entry.text))
+        entry = Entry(entry.text, min(start + length, len(entry.text)), start)
+    return entry.typed(text) if text or length else entry
+
+
 def carets_on_sheet(item: Item, lettering: Lettering) -> list[tuple[QPointF, QPointF]]:
     """Return the foot and the head of the caret before every character, and after the last, in sheet px."""
     shape, placement = item.shape, item.shape_placement
@@ -74,8 +92,22 @@ def caret_near(carets: list[tuple[QPointF, QPointF]], x: float, y: float) -> int
     return min(range(len(carets)), key=far) if carets else 0
 
 
-def draw_caret(painter: QPainter, carets: list[tuple[QPointF, QPointF]], entry: Entry, to_view: Affine) -> None:
-    """Draw the caret, and what is selected."""
+def caret_box(carets: list[tuple[QPointF, QPointF]], entry: Entry, to_view: Affine) -> QRect:
+    """Return the caret's box in the view, beside which candidates for composed characters are offered."""
+    if not carets:
+        return QRect()
+    foot, head = (_viewed(p, to_view) for p in carets[min(entry.caret, len(carets) - 1)])
+    return QRectF(foot, head).normalized().toAlignedRect().adjusted(0, 0, 1, 1)
+
+
+def draw_caret(
+    painter: QPainter,
+    carets: list[tuple[QPointF, QPointF]],
+    entry: Entry,
+    to_view: Affine,
+    composing: str = "",
+) -> None:
+    """Draw the caret, what is selected, and beneath it characters that are still being composed."""
     if not carets:
         return
     first, last = entry.selected
@@ -91,6 +123,8 @@ def draw_caret(painter: QPainter, carets: list[tuple[QPointF, QPointF]], entry: 
     draw_line(painter, line, LINE_TEAL)
     painter.setPen(QPen(QColor(LINE_TEAL), 2))
     painter.drawLine(foot, head)
+    if composing:
+        draw_pill(painter, composing, foot.x(), max(foot.y(), head.y()) + 6, size_px=14)
 
 
 def _viewed(point: QPointF, to_view: Affine) -> QPointF:
