@@ -137,15 +137,7 @@ def run(photo: Path, folder: Path) -> dict[str, object]:
     screen.rest()
     screen.shell.grab().save(str(folder / "window.png"))
     path = folder / "dressed.glasscap"
-    screen.studio.files.save_to(path)
-    screen.rest()
-    screen.key("ctrl+e")
-    view = screen.studio.workbench.export
-    view.set_folder(folder)
-    screen.rest()
-    screen.click(view.write)
-    screen.wait(lambda: view.result.isVisible())
-    written = folder / view.name.text()
+    written = screen.save_and_write(path)
     again = open_job(path)
     is_same = again.job == screen.session.committed
     screen.key("ctrl+e")

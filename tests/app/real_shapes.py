@@ -125,15 +125,8 @@ def run(photo: Path, folder: Path) -> dict:
     seen["letters"] = screen.now()
 
     path = folder / "shapes.glasscap"
-    screen.studio.files.save_to(path)
-    screen.rest()
-    screen.key("ctrl+e")
-    view = screen.studio.workbench.export
-    view.set_folder(folder)
-    screen.rest()
-    screen.click(view.write)
-    screen.wait(lambda: view.result.isVisible())
-    seen["written"] = str(folder / view.name.text())
+    written = screen.save_and_write(path)
+    seen["written"] = str(written)
     seen["reopened"] = open_job(path).job == screen.session.committed
     screen.session.mark_saved(path, screen.session.committed)
     screen.shell.close()

@@ -110,6 +110,18 @@ class Screen:
             time.sleep(0.03)
         self.arrive(1, "mouseup", "1")
 
+    def save_and_write(self, path: Path) -> Path:
+        """Save the job, then write the picture into the same folder from the export view; where it is."""
+        self.studio.files.save_to(path)
+        self.rest()
+        self.key("ctrl+e")
+        view = self.studio.workbench.export
+        view.set_folder(path.parent)
+        self.rest()
+        self.click(view.write)
+        self.wait(lambda: view.result.isVisible())
+        return path.parent / view.name.text()
+
     def drop(self, path: Path) -> None:
         mime, start = QMimeData(), self.shell.start
         mime.setUrls([QUrl.fromLocalFile(str(path))])

@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.bench import overlay, typing
+from glasscap.app.bench.backing_out import back_out
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
@@ -304,7 +305,7 @@ class Bench(QWidget):
             dx, dy = _ARROWS[key]
             self._nudge(dx * far, dy * far)
         elif key == Qt.Key.Key_Escape:
-            self._back_out()
+            back_out(self._session, self.driver)
         elif key in _SKETCH_KEYS and self.driver.sketch_key(_SKETCH_KEYS[key]):
             pass
         else:
@@ -359,29 +360,6 @@ class Bench(QWidget):
         session.apply_to_shape(
             label, lambda job: transform_items(job, session.selected, grip, Similarity(dx=dx, dy=dy))
         )
-
-    def _back_out(self) -> None:
-        if self.driver.is_active:
-            self.driver.cancel()
-        elif self._session.drawing:
-            self._session.set_drawing(None)
-        elif self._session.aim is not None:
-            self._session.set_aim(None)
-        elif self._session.sketch is not None:
-            self._session.set_sketch(None)
-        elif self._session.is_typing:
-            self._session.set_typing(False)
-        elif self._session.corner is not None:
-            self._session.choose_corner(None)
-        elif self._session.part is not None and not self._session.is_editing_points:
-            self._session.open_part(None)
-        elif self._session.is_editing_points:
-            if self._session.chosen_points:
-                self._session.choose_points(frozenset())
-            else:
-                self._session.set_editing_points(False)
-        else:
-            self._session.select(())
 
     # dropping
 
