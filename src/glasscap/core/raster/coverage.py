@@ -6,6 +6,7 @@ it to its own pixel. Pixel (row y, column x) is the square [x, x+1) x [y, y+1).
 """
 
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,6 +15,7 @@ from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 
 Ints = NDArray[np.int64]
+Number = TypeVar("Number", np.float32, np.uint8)
 
 _FULL = 1.0 - 1e-9
 _EMPTY = 1e-9
@@ -100,6 +102,26 @@ class Coverage:
 
     def plane(self, box: PixelBox) -> NDArray[np.float32]:
         """Return the part in a box as a full plane, float32 of the box's shape; 0 outside the window."""
+        out = self._runs_as(np.float32, box)
+        y, x, value = self.cells_in(box)
+        out[y, x] = value
+        return out
+
+    def filled(self, box: PixelBox) -> NDArray[np.uint8]:
+        """Return which pixels of a box are fully covered, 0 or 1, of the box's shape."""
+        return self._runs_as(np.uint8, box)
+
+    def cells_in(self, box: PixelBox) -> tuple[Ints, Ints, Points]:
+        """Return the partly covered pixels of a box: rows and columns from its corner, and their areas."""
+        c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
+        y, x, value = self.cell_y[c0:c1] - box.y0, self.cell_x[c0:c1] - box.x0, self.cell_value[c0:c1]
+        if self.box.x0 < box.x0 or self.box.x1 > box.x1:
+            on = (x >= 0) & (x < box.width)
+            y, x, value = y[on], x[on], value[on]
+        return y, x, value
+
+    def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
+        """Return a plane of 1 in full pixels and 0 elsewhere."""
         r0, r1 = np.searchsorted(self.run_y, (box.y0, box.y1))
         x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
         x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
@@ -108,16 +130,9 @@ class Coverage:
         turns = np.empty(2 * len(first) + 2, np.int64)
         turns[0], turns[-1] = 0, box.width * box.height
         turns[1:-1:2], turns[2:-1:2] = first + x0, first + x1
-        values = np.zeros(len(turns) - 1, np.float32)
-        values[1::2] = 1.0
-        out = np.repeat(values, np.diff(turns)).reshape(box.height, box.width)
-        c0, c1 = np.searchsorted(self.cell_y, (box.y0, box.y1))
-        y, x, value = self.cell_y[c0:c1] - box.y0, self.cell_x[c0:c1] - box.x0, self.cell_value[c0:c1]
-        if self.box.x0 < box.x0 or self.box.x1 > box.x1:
-            on = (x >= 0) & (x < box.width)
-            y, x, value = y[on], x[on], value[on]
-        out[y, x] = value
-        return out
+        values = np.zeros(len(turns) - 1, kind)
+        values[1::2] = 1
+        return np.repeat(values, np.diff(turns)).reshape(box.height, box.width)
 
     def columns(self, box: PixelBox) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
         """Return which columns of a box are full, and which are untouched, in every row; shape (width,)."""

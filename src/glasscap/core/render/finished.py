@@ -12,6 +12,7 @@ from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import content_of
+from glasscap.core.render.crisp import crisp_body
 from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import Part
@@ -46,6 +47,7 @@ class FinishedPart:
         self._mount = None
         if part.mount is not None:
             self._mount = FinishedPart(part.mount, window, photos, quality, cache)
+        self.crisp = crisp_body(part, weights, self.content, self._casts)
 
     def columns(self, box: PixelBox) -> Columns:
         """Return for each column of a box whether it is empty, the content's bytes, or must be computed.
@@ -101,7 +103,7 @@ class FinishedPart:
         beneath = [cast for cast in self._casts if not cast.is_inner]
         body_alpha = out[3].copy() if beneath else out[3]
         for cast in beneath:
-            cast.lay_beneath(out, box, body_alpha)
+            cast.lay_beneath(out, cast.plane(box), body_alpha)
         if self._mount is not None:
             lay_under(out, self._mount.planes(box))
         if self._part.opacity != 1.0:

@@ -50,23 +50,26 @@ class Cast:
         """Return what is seen of it where nothing else lies, 0 to 255; `opacity` is its part's."""
         return np.asarray(self._soft.band(box) * np.float32(self._opacity * opacity * 255), np.float32)
 
-    def _plane(self, box: PixelBox) -> Plane:
+    def plane(self, box: PixelBox) -> Plane:
+        """Return its share of each pixel, 0 to 1, as though nothing else lay there."""
         soft = self._soft.band(box)
         if self._is_inverse:
             soft = 1 - soft
         return np.asarray(soft * np.float32(self._opacity), np.float32)
 
-    def lay_beneath(self, planes: Planar, box: PixelBox, body_alpha: Plane) -> None:
-        """Lay a shadow beneath premultiplied planes, in place; `body_alpha` (0 to 255) may clear it."""
-        share = self._plane(box)
+    def lay_beneath(self, planes: Planar, plane: Plane, body_alpha: Plane) -> None:
+        """Lay a shadow, its own `plane`, beneath premultiplied planes, in place.
+
+        `body_alpha` (0 to 255) may clear it.
+        """
+        share = plane * (1 - planes[3] * np.float32(1 / 255))
         if self._is_clear_beneath:
             share *= 1 - body_alpha * np.float32(1 / 255)
-        share *= 1 - planes[3] * np.float32(1 / 255)
         add_colour(planes, share, (*self.colour, 255.0))
 
     def tint(self, planes: Planar, box: PixelBox) -> None:
         """Lay the colour over premultiplied planes without changing their alpha, in place."""
-        lay_tint(planes, self._plane(box), self.colour)
+        lay_tint(planes, self.plane(box), self.colour)
 
 
 def casts_of(

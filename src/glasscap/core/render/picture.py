@@ -23,7 +23,7 @@ from glasscap.core.render.weights import region_coverage
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
 # Rows at a time with finishes: what is in work stays in the processor's cache.
-_FINE_ROWS = 64
+_FINE_ROWS = 128
 _STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
 

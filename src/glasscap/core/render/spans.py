@@ -25,7 +25,11 @@ def write_spans(out: Bytes, box: PixelBox, parts: Sequence[FinishedPart], writin
         span = PixelBox(box.x0 + a, box.y0, box.x0 + b, box.y1)
         if what == COMPUTED:
             shown = [p for p, state in zip(parts, states, strict=True) if (state[a:b] != EMPTY).any()]
-            out[:, a:b] = writing.planes(composed(shown, span))
+            crisp = shown[0].crisp if len(shown) == 1 else None
+            if crisp is None:
+                out[:, a:b] = writing.planes(composed(shown, span))
+            else:
+                crisp.write(out[:, a:b], span, writing)
             continue
         top = parts[int(source[a])]
         out[:, a:b] = top.content.bytes(span) if what == COPIED else writing.tint(*top.tint(span))

@@ -1,5 +1,6 @@
 """How much of each pixel the content and each stroke fill."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
@@ -160,7 +161,9 @@ class Weights:
             content: Plane = self._sharp().plane(box)
             strokes: dict[int, Plane] = {}
         else:
-            content, strokes = self._banded(box)
+            is_faded = self._fade is not None and not self._part.edge.feathers_strokes
+            shares = self.partition(lambda key: self.edges.plane(key, box), box, is_faded=is_faded)
+            content, strokes = shares.content, shares.strokes
         if self._fade is not None:
             content = self._faded(box, content, strokes)
         if self._frame is not None:
@@ -169,17 +172,32 @@ class Weights:
             content *= self._mask.plane(box)
         return Shares(content, strokes)
 
+    @property
+    def is_crisp(self) -> bool:
+        """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
+        if self._is_sharp:
+            return self._mask is None and self._keeps_inside
+        plain = self._keeps_inside and self._frame is None and self._mask is None
+        return plain and self._fade is None and not self._textures
+
+    def coverage(self, offset: OffsetKey) -> Coverage:
+        """Return the coverage of one of the bands' outlines."""
+        return self._sharp() if self._is_sharp else self.edges.coverage(offset)
+
     def _sharp(self) -> Coverage:
         return region_coverage(self._part.region, self._window, self._cache)
 
-    def _banded(self, box: PixelBox) -> tuple[Plane, dict[int, Plane]]:
-        inner = self.edges.plane(self.innermost, box)
-        # A photo that fades beneath crisp strokes takes nothing from the bands.
-        is_faded = self._fade is not None and not self._part.edge.feathers_strokes
+    def partition(self, plane_of: Callable[[OffsetKey], Plane], box: PixelBox, *, is_faded: bool = False) -> Shares:
+        """Return the shares of crisp bands from the coverages of their outlines.
+
+        A photo that fades beneath crisp strokes (`is_faded`) takes nothing from the bands; its own share is
+        then not known yet.
+        """
+        inner = plane_of(self.innermost)
         content = None if is_faded or not self._keeps_inside else inner.copy()
         strokes: dict[int, Plane] = {}
         for band in self.bands:
-            outer = self.edges.plane(band.outer, box)
+            outer = plane_of(band.outer)
             left: Plane | None = outer - inner
             inner = outer
             for number in band.strokes:
@@ -194,12 +212,12 @@ class Weights:
             elif not band.is_inside and not self._keeps_inside:
                 content = left if content is None else content + left
         if is_faded:
-            return inner, strokes
+            return Shares(inner, strokes)
         if self._keeps_inside:
             assert content is not None
-            return content, strokes
+            return Shares(content, strokes)
         beyond = 1 - inner
-        return beyond if content is None else content + beyond, strokes
+        return Shares(beyond if content is None else content + beyond, strokes)
 
     def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> tuple[Plane, Plane | None]:
         """Return what a stroke takes of what is left, and what is left after it; None: nothing."""
