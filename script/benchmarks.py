@@ -35,7 +35,7 @@ from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
 from glasscap.core.formats.png_filters import up_filtered
 from glasscap.core.geometry.types import Affine, Box, PixelBox
-from glasscap.core.raster.coverage import cover
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_cutout

@@ -18,8 +18,8 @@ from glasscap.core.document.model import Job, PhotoContent
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Box, PixelBox
-from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.gaussian import soften
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_cutout

@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from glasscap import doorway
+from glasscap.cli.finish_options import colour
 from glasscap.cli.main import main
 from glasscap.core.document.finishes import Finishes, Stroke
 from glasscap.core.document.paint import ColourPaint
@@ -145,3 +146,9 @@ def test_artwork_is_cut_like_a_photo(tmp_path: Path) -> None:
     assert main(["cut", str(drawing), "-o", str(out), "--scale", "3", "--stroke", "2,black"]) == 0
     pixels = read_pixels(out)
     assert pixels.shape[:2] == (132, 132) and tuple(pixels[66, 66, :3]) == PHOTO
+
+
+def test_a_colour_by_name_is_known_however_often_it_is_asked_for() -> None:
+    assert [colour("Tomato") for _ in range(3)] == ["#ff6347"] * 3
+    with pytest.raises(ValueError, match="no colour"):
+        colour("tomatoe")

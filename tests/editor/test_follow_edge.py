@@ -1,6 +1,8 @@
 """Following edges and cutting objects out, on contours that are known."""
 
 import math
+import time
+from threading import Event
 
 import cv2
 import numpy as np
@@ -12,10 +14,11 @@ from glasscap.core.document.region import shape_polygons
 from glasscap.core.errors import CancelledError, ShapeError
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
-from glasscap.core.raster.live_wire import LiveWire, cut_object, window_around
+from glasscap.core.raster.live_wire import LiveWire, Window, cut_object, window_around
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.ticket import Ticket
 from glasscap.editor.sketches import around_object as module
+from glasscap.editor.sketches import follow_edge as following
 from glasscap.editor.sketches.around_object import around_object
 from glasscap.editor.sketches.follow_edge import follow_edge
 from tests.editor.test_sketches import Hand
@@ -57,7 +60,9 @@ def test_a_followed_edge_is_near_the_contour_and_clean(name: str) -> None:
     for a in np.radians([-90, -30, 30, 90, 150, 210]):
         r = float(radius_of(np.array(a)))
         hand.click((200 + r * math.cos(a), 150 + r * math.sin(a)))
+        _wait(hand)
     hand.send("enter", 200, 150)
+    _wait(hand)
     away = _misses(hand.edit.job, radius_of)
     assert away.mean() < 1.0
     assert away.max() < 4.0
@@ -73,6 +78,7 @@ def test_smoothness_is_a_number_that_stays_and_points_can_be_edited() -> None:
     for a in np.radians([-90, 0, 90, 180]):
         r = float(radius_of(np.array(a)))
         hand.click((200 + r * math.cos(a), 150 + r * math.sin(a)))
+        _wait(hand)
     hand.send("enter")
     job = hand.edit.job
     fine, coarse = set_smoothness(job, ITEM.id, 0.6), set_smoothness(job, ITEM.id, 8.0)
@@ -89,11 +95,33 @@ def test_smoothness_is_a_number_that_stays_and_points_can_be_edited() -> None:
 def test_alt_goes_straight_and_backspace_steps_back() -> None:
     hand = Hand(follow_edge(scene("shape", reach=6), _photo(SHAPES["circle"])))
     hand.click((200, 60)).click((290, 150), has_alt=True)
+    _wait(hand)
     assert len(hand.shown.lines) == 1
     assert len(hand.shown.lines[0]) == 2
     hand.send("back", 290, 150)
     assert hand.shown.lines == ()
     assert len(hand.shown.dots) == 1
+
+
+def test_a_click_never_waits_and_none_is_lost(monkeypatch: pytest.MonkeyPatch) -> None:
+    is_let_go = Event()
+
+    def slow(pixels: np.ndarray, x: float, y: float, scale: float) -> Window:
+        is_let_go.wait(20)
+        return window_around(pixels, x, y, scale)
+
+    monkeypatch.setattr(following, "window_around", slow)
+    hand = Hand(follow_edge(scene("shape", reach=6), _photo(SHAPES["circle"])))
+    started = time.monotonic()
+    hand.click((200, 60), (290, 150), (200, 240), (110, 150), (200, 61))
+    hand.send("tick")
+    assert time.monotonic() - started < 5
+    assert not hand.is_done
+    assert hand.shown.is_waiting
+    is_let_go.set()
+    _wait(hand)
+    assert hand.edit is not None
+    assert _misses(hand.edit.job, SHAPES["circle"]).mean() < 1.0
 
 
 def test_the_wire_clings_to_the_strongest_edge() -> None:
@@ -177,10 +205,8 @@ def test_leaving_stops_the_cut_and_a_new_stroke_replaces_it(monkeypatch) -> None
 
 
 def _wait(hand: Hand) -> None:
-    import time
-
     end = time.monotonic() + 30
-    while hand.shown.is_waiting:
+    while hand.shown.is_waiting and not hand.is_done:
         time.sleep(0.01)
         hand.send("tick", 0, 0)
         assert time.monotonic() < end

@@ -101,10 +101,10 @@ def colour(text: str) -> str:
     try:
         check_colour(text)
     except FinishError:
-        named = ImageColor.colormap.get(text)
-        if not isinstance(named, str):
+        if text not in ImageColor.colormap:
             raise ValueError(f"{text!r} is no colour") from None
-        return named.lower()
+        # The table itself holds numbers in place of text once a name was asked for.
+        return "#{:02x}{:02x}{:02x}".format(*ImageColor.getrgb(text)[:3])
     return text
 
 

@@ -5,8 +5,8 @@ import pytest
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.composite import Layer, composite, unpremultiplied
-from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.pixels import premultiplied
+from glasscap.core.raster.scan import cover
 from tests.core.raster.test_coverage import circle
 from tests.samples import noise_rgba
 

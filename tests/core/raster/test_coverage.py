@@ -11,7 +11,7 @@ from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import shape_polygons
 from glasscap.core.geometry.polygon import clip_convex, signed_area
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import cover
+from glasscap.core.raster.scan import cover
 from glasscap.core.shapes.kinds import library_shape
 
 coordinate = st.floats(-6, 26, allow_nan=False).map(lambda v: round(v, 3))
@@ -100,3 +100,24 @@ def test_nothing_covers_nothing() -> None:
     assert cover((), PixelBox(0, 0, 5, 5)).area == 0
     assert cover((np.array([(1.0, 1), (3, 1), (2, 1)]),), PixelBox(0, 0, 5, 5)).area == 0
     assert cover(circle(50, 50, 4), PixelBox(0, 0, 5, 5)).visible_box().is_empty
+
+
+def test_a_long_edge_among_thousands_leaves_what_it_encloses_full() -> None:
+    turns = np.linspace(0, np.pi, 8001)
+    half = np.stack([40 + 37.3 * np.cos(turns), 40 - 37.3 * np.sin(turns)], axis=1)
+    stem = np.array([(2.7, 3970.4), (77.3, 3970.4)])
+    found = cover((np.concatenate([half, stem]),), PixelBox(0, 0, 80, 4000))
+    # The outline passes through about two pixels of each row and three of each column of the arch.
+    assert len(found.cell_y) < 3 * 4000
+    assert len(found.run_y) == 3970 - 3
+    assert found.area == pytest.approx(np.pi / 2 * 37.3**2 + 74.6 * 3930.4, rel=1e-6)
+    assert np.array_equal(found.filled(found.box), found.dense() >= 1)
+
+
+def test_cells_of_a_box_are_counted_from_its_corner() -> None:
+    found, box = cover(circle(9.3, 8.1, 7), PixelBox(0, 0, 20, 18)), PixelBox(4, 3, 15, 11)
+    y, x, value = found.cells_in(box)
+    part = found.dense()[3:11, 4:15]
+    assert np.array_equal(part[y, x], value)
+    assert len(value) == np.count_nonzero((part > 0) & (part < 1))
+    assert np.array_equal(found.filled(box), part == 1)

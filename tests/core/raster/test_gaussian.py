@@ -5,8 +5,8 @@ import pytest
 from scipy import ndimage, special
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.gaussian import cell_size, reach, soften, soften_edge
+from glasscap.core.raster.scan import cover
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
 
 # Abramowitz & Stegun, Handbook of Mathematical Functions, table 7.1: x, erf x (from memory, held against scipy below).

@@ -208,7 +208,7 @@ def test_a_shadow_is_a_float64_gaussian_of_the_silhouette(blur: float, shift: tu
     silhouette = rendered(replace(alone, sheets=(replace(alone.sheets[0], items=(moved,)),)), crop="sheet")
     plane = np.zeros((200 + 200, 240 + 200))
     from glasscap.core.document.region import shape_polygons
-    from glasscap.core.raster.coverage import cover
+    from glasscap.core.raster.scan import cover
 
     flat = shape_polygons(moved.shape, moved.shape_placement, Affine(), tolerance=1 / 512)
     plane = cover(flat, PixelBox(-100, -100, 340, 300)).dense()

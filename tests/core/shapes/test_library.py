@@ -13,7 +13,7 @@ from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.polygon import signed_area, total_area
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import cover
+from glasscap.core.raster.scan import cover
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.core.shapes.library.rectangle import limited_radii, rectangle_outline, rectangle_polygon
 from glasscap.core.shapes.library.table import GROUPS, SHAPES, complete_params, find_shape

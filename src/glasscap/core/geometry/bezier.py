@@ -3,6 +3,7 @@
 import math
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.geometry.types import Box
@@ -12,6 +13,19 @@ def cubics_of(contour: Points) -> Points:
     """Return a contour of shape (3 n + 1, 2) as segments of shape (n, 4, 2)."""
     starts, rest = contour[:-1:3], contour[1:].reshape(-1, 3, 2)
     return np.concatenate([starts[:, None], rest], axis=1)
+
+
+def segment_starts(outline: Outline) -> NDArray[np.int64]:
+    """Return where each segment's first point stands in all contours' points put in one row."""
+    lengths = np.array([len(c) for c in outline.contours])
+    place = np.arange(lengths.sum()) - np.repeat(np.cumsum(lengths) - lengths, lengths)
+    return np.flatnonzero((place % 3 == 0) & (place < np.repeat(lengths - 1, lengths)))
+
+
+def outline_cubics(outline: Outline) -> Points:
+    """Return the segments of all contours, shape (n, 4, 2), at one go: letters have hundreds of contours."""
+    points: Points = np.concatenate(outline.contours)
+    return np.asarray(points[segment_starts(outline)[:, None] + np.arange(4)])
 
 
 def contour_of(cubics: Points) -> Points:
@@ -64,7 +78,7 @@ def is_straight(cubic: Points) -> bool:
 
 def outline_box(outline: Outline) -> Box:
     """Return the smallest box of an outline's curves (not of their control points)."""
-    cubics = np.concatenate([cubics_of(c) for c in outline.contours])
+    cubics = outline_cubics(outline)
     ends = np.concatenate([cubics[:, 0], cubics[:, 3]])
     low, high = ends.min(axis=0), ends.max(axis=0)
     # Roots of the derivative a t^2 + b t + c for each axis.

@@ -5,6 +5,7 @@ from typing import Literal
 import numpy as np
 import pathops
 import shapely
+from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import outline_box
@@ -13,6 +14,7 @@ from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
 
+Rings = NDArray[np.object_]
 Operation = Literal["add", "subtract", "intersect", "exclude"]
 
 _OPERATIONS: dict[Operation, pathops.PathOp] = {
@@ -43,8 +45,9 @@ def normalised(outline: Outline) -> Outline:
         return Outline(())
     kept = Outline(contours, outline.fill_rule)
     flat = _looked_at(kept)
-    if _are_apart(flat):
-        return _nested(kept, flat)
+    rings = _rings(flat)
+    if rings is not None and _are_apart(rings):
+        return _nested(kept, flat, rings)
     if _crossings(flat) > _MOST_CROSSINGS:
         raise ShapeError("Shape", "its outline crosses itself too often", "use fewer points")
     return _region(kept, None, "add")
@@ -60,11 +63,17 @@ def _looked_at(outline: Outline) -> tuple[Points, ...]:
     return flatten(outline, tolerance=max(box.width, box.height, 1e-9) * _LOOK)
 
 
-def _are_apart(flat: tuple[Points, ...]) -> bool:
+def _rings(flat: tuple[Points, ...]) -> Rings | None:
+    """Return polygons as the geometry library has them, made at one go; None where one has no side."""
+    lengths = [len(p) for p in flat]
+    if min(lengths) < 3:
+        return None
+    lines = shapely.linearrings(np.concatenate(flat), indices=np.repeat(np.arange(len(flat)), lengths))
+    return np.asarray(shapely.polygons(lines))
+
+
+def _are_apart(rings: Rings) -> bool:
     """Whether no polygon crosses itself and no two touch."""
-    if any(len(p) < 3 for p in flat):
-        return False
-    rings = np.array([shapely.Polygon(p) for p in flat])
     if not shapely.is_valid(rings).all():
         return False
     edges = shapely.boundary(rings)
@@ -82,19 +91,18 @@ def _crossings(flat: tuple[Points, ...]) -> float:
     return float(max(0.0, pairs.shape[1] / len(sample) - 3) * len(lines) / 2)
 
 
-def _nested(outline: Outline, flat: tuple[Points, ...]) -> Outline:
+def _nested(outline: Outline, flat: tuple[Points, ...], rings: Rings) -> Outline:
     """Keep the contours that part inside from outside, inside on their right; drop those within a region."""
     signs = np.array([1 if signed_area(p) > 0 else -1 for p in flat])
-    rings = np.array([shapely.Polygon(p) for p in flat])
-    within = shapely.STRtree(rings).query(shapely.points([p[0] for p in flat]), predicate="within")
+    inner, outer = shapely.STRtree(rings).query(shapely.points([p[0] for p in flat]), predicate="within")
+    inner, outer = inner[inner != outer], outer[inner != outer]
+    count = np.bincount(inner, minlength=len(flat))
+    turns = np.bincount(inner, weights=signs[outer], minlength=len(flat))
+    is_odd = outline.fill_rule == "evenodd"
     made = []
     for n, contour in enumerate(outline.contours):
-        around = [k for k in within[1][within[0] == n] if k != n]
-        if outline.fill_rule == "evenodd":
-            is_out, is_in = len(around) % 2 == 1, len(around) % 2 == 0
-        else:
-            total = int(signs[around].sum())
-            is_out, is_in = total != 0, total + int(signs[n]) != 0
+        is_out = count[n] % 2 == 1 if is_odd else turns[n] != 0
+        is_in = not is_out if is_odd else turns[n] + signs[n] != 0
         if is_in != is_out:
             made.append(contour if (signs[n] > 0) == is_in else contour[::-1].copy())
     return Outline(tuple(made))

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.geometry.bezier import cubics_of
+from glasscap.core.geometry.bezier import cubics_of, outline_cubics
 from glasscap.core.geometry.outline import Outline, Points
 
 MAX_SPLITS = 4096
@@ -25,7 +25,7 @@ def flatten(outline: Outline, *, tolerance: float) -> tuple[Points, ...]:
     """
     if not outline.contours:
         return ()
-    cubics = np.concatenate([cubics_of(c) for c in outline.contours])
+    cubics = outline_cubics(outline)
     points, counts = _flattened(cubics, tolerance)
     ends = np.cumsum([len(c) // 3 for c in outline.contours])
     return tuple(np.split(points, np.cumsum(counts)[ends[:-1] - 1]))

@@ -5,10 +5,15 @@ import re
 from collections.abc import Iterator
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
+from glasscap.core.geometry.bezier import segment_starts
 from glasscap.core.geometry.outline import FillRule, Outline, Points
 from glasscap.core.geometry.pen import Pen
+
+Letters = NDArray[np.uint8]
+Counts = NDArray[np.int64]
 
 FARTHEST = 1e7
 MOST_SEGMENTS = 200_000
@@ -19,8 +24,13 @@ _SPACE = re.compile(r"[ \t\n\f\r]*")
 # Numbers are rounded first, so that twelve digits write them as they are.
 _PAIR = "%.12g %.12g"
 _LINE, _CURVE = f"L{_PAIR}", f"C{_PAIR} {_PAIR} {_PAIR}"
+# What is written of a segment by whether it is straight (1), closes its contour (2), opens it (4).
+_FORMS = tuple(start + form for start in ("", f"M{_PAIR}") for form in (_CURVE, _LINE, f"{_CURVE}Z", "Z"))
+# Points that belong to a command's letter.
+_POINTS = np.zeros(128, np.int64)
+_POINTS[[ord("M"), ord("L"), ord("C")]] = 1, 1, 3
 _PLAIN = re.compile(r"(?:M[-0-9.e ]+(?:[LC][-0-9.e ]+)*Z)+")
-_LETTERS, _NUMBERS = re.compile(r"[MLCZ]"), re.compile(r"[-0-9.e ]+")
+_COMMANDS, _NUMBERS = re.compile(r"[MLCZ]"), re.compile(r"[-0-9.e ]+")
 _ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
 
 
@@ -50,39 +60,40 @@ def _read_plain(data: str, fill_rule: FillRule) -> Outline | None:
     """Read data as `write_path_data` writes it, many times as fast; None for any other."""
     if _PLAIN.fullmatch(data) is None:
         return None
-    numbers = np.array(_LETTERS.sub(" ", data).split(), np.float64)
+    numbers = np.array(_COMMANDS.sub(" ", data).split(), np.float64)
     if len(numbers) % 2 or not np.abs(numbers).max() <= FARTHEST:
         return None
-    points, at = numbers.reshape(-1, 2), 0
-    contours = []
-    for text in data.split("Z")[:-1]:
-        kinds = _NUMBERS.sub("", text)
-        if not kinds.startswith("M") or "M" in kinds[1:]:
-            return None
-        counts = np.array([{"M": 1, "L": 1, "C": 3}[k] for k in kinds])
-        if at + counts.sum() > len(points):
-            return None
-        contours.append(_plain_contour(kinds, counts, points[at : at + int(counts.sum())]))
-        at += int(counts.sum())
-    made = tuple(c for c in contours if len(c) >= 4)
-    return Outline(made, fill_rule) if at == len(points) and made else None
+    points = numbers.reshape(-1, 2)
+    kinds = np.frombuffer(_NUMBERS.sub("", data).encode(), np.uint8)
+    counts = _POINTS[kinds]
+    if counts.sum() != len(points):
+        return None
+    made = tuple(c for c in _plain_contours(kinds, counts, points) if len(c) >= 4)
+    return Outline(made, fill_rule) if made else None
 
 
-def _plain_contour(kinds: str, counts: Points, points: Points) -> Points:
-    ends = points[np.cumsum(counts) - 1]
-    if np.abs(ends[-1] - ends[0]).max() > 0:
-        kinds, ends = kinds + "L", np.concatenate([ends, ends[:1]])
-        points, counts = np.concatenate([points, points[:1]]), np.append(counts, 1)
-    is_curve = np.array([k == "C" for k in kinds[1:]], bool)
-    cubics = np.empty((len(kinds) - 1, 3, 2))
-    third = (ends[1:] - ends[:-1]) / 3
-    cubics[:, 0], cubics[:, 1], cubics[:, 2] = ends[:-1] + third, ends[1:] - third, ends[1:]
-    firsts = (np.cumsum(counts) - counts)[1:][is_curve]
-    cubics[is_curve, 0], cubics[is_curve, 1] = points[firsts], points[firsts + 1]
+def _plain_contours(kinds: Letters, counts: Counts, points: Points) -> list[Points]:
+    """Return the contours of commands (M, then L or C, Z of each) and their points, all segments at once."""
+    moves, closings = np.flatnonzero(kinds == ord("M")), np.flatnonzero(kinds == ord("Z"))
+    ends = np.cumsum(counts) - 1
+    # Closing is a straight side to where the contour began.
+    ends[closings] = ends[moves]
+    segments = np.flatnonzero(kinds != ord("M"))
+    start, end = points[ends[segments - 1]], points[ends[segments]]
+    third = (end - start) / 3
+    cubics = np.stack([start + third, end - third, end], axis=1)
+    is_curve = kinds[segments] == ord("C")
+    last = ends[segments[is_curve]]
+    cubics[is_curve, 0], cubics[is_curve, 1] = points[last - 2], points[last - 1]
     # A straight side without length is none.
     kept = is_curve | (np.abs(third).max(axis=1) > 0)
-    made = np.concatenate([ends[:1], cubics[kept].reshape(-1, 2)])
-    made[-1] = made[0]
+    number = np.searchsorted(moves, segments[kept], side="right")
+    cubics, bounds = cubics[kept], np.searchsorted(number, np.arange(1, len(moves) + 2))
+    made = []
+    for move, first, after in zip(ends[moves].tolist(), bounds[:-1].tolist(), bounds[1:].tolist(), strict=True):
+        contour = np.concatenate([points[move : move + 1], cubics[first:after].reshape(-1, 2)])
+        contour[-1] = contour[0]
+        made.append(contour)
     return made
 
 
@@ -227,22 +238,20 @@ class _Writer:
 
 def write_path_data(outline: Outline, decimals: int = 6) -> str:
     """Return an outline as path data: M, L for straight segments, C, Z; `decimals` after the point."""
-    return "".join(_contour_data(c, decimals) for c in outline.contours)
-
-
-def _contour_data(contour: Points, decimals: int) -> str:
-    start, one, other, end = contour[:-1:3], contour[1::3], contour[2::3], contour[3::3]
+    if not outline.contours:
+        return ""
+    points, first = np.concatenate(outline.contours), segment_starts(outline)
+    ends = np.cumsum([len(c) for c in outline.contours])
+    start, one, other, end = (points[first + n] for n in range(4))
     third = (end - start) / 3
     slack = 1e-9 * (1 + np.abs(third).max(axis=1) + np.abs(end).max(axis=1))
     off = np.maximum(np.abs(one - start - third).max(axis=1), np.abs(end - other - third).max(axis=1))
-    # Adding zero turns a negative zero into one.
-    numbers = (np.round(contour, decimals) + 0.0).reshape(-1)
-    is_line = off < slack
+    is_line, closes, opens = off < slack, np.isin(first + 4, ends), np.isin(first, [0, *ends])
+    kept = np.ones(len(points), np.bool_)
+    kept[first[is_line] + 1] = kept[first[is_line] + 2] = False
     # The last straight side is left to the closing.
-    kept = np.ones(len(contour), np.bool_)
-    kept[1:].reshape(-1, 3)[is_line, :2] = False
-    kept[-1] = not is_line[-1]
-    forms = [_LINE if line else _CURVE for line in is_line.tolist()]
-    if is_line[-1]:
-        forms.pop()
-    return (f"M{_PAIR}" + "".join(forms) + "Z") % tuple(numbers.reshape(-1, 2)[kept].reshape(-1).tolist())
+    kept[first[is_line & closes] + 3] = False
+    # Adding zero turns a negative zero into one.
+    numbers = np.round(points[kept], decimals) + 0.0
+    forms = "".join([_FORMS[n] for n in (is_line + 2 * closes + 4 * opens).tolist()])
+    return forms % tuple(numbers.reshape(-1).tolist())

@@ -9,8 +9,9 @@ from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.gaussian import Plane
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import FLATNESS

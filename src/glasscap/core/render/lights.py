@@ -13,9 +13,9 @@ from glasscap.core.document.finishes import AS_SHOT, Glow, Lights, Shadow
 from glasscap.core.document.paint import ColourPaint, rgba_of
 from glasscap.core.document.region import covers_shape, filled_region
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, soften, soften_edge
 from glasscap.core.raster.resample import Quality
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import outer_reach
 from glasscap.core.render.cache import ValueCache

@@ -22,8 +22,8 @@ from glasscap.core.render.weights import region_coverage
 
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
-# Rows at a time with finishes: what is in work stays in the processor's cache.
-_FINE_ROWS = 128
+# Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
+_FINE_ROWS, _CRISP_ROWS = 128, 256
 _STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
 
@@ -78,9 +78,10 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     parts = _prepared(shown, plan, photos, cache)
     box = _seen_box(plan, parts) if plan.is_trimmed else plan.box
     out = np.zeros((box.height, box.width, 4), np.uint8)
-    for y0 in range(box.y0, box.y1, _FINE_ROWS):
+    rows = _CRISP_ROWS if all(part.crisp for part in parts) else _FINE_ROWS
+    for y0 in range(box.y0, box.y1, rows):
         check()
-        band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
+        band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
         write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, STRAIGHT)
     return Picture(out, box.x0, box.y0)
 

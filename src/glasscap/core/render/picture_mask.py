@@ -6,8 +6,8 @@ from glasscap.core.document.finishes import PictureMask
 from glasscap.core.document.mask_placement import mask_to_output
 from glasscap.core.document.region import photo_quad
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import cover
 from glasscap.core.raster.resample import Quality, sample
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Plane, planar_of

@@ -77,7 +77,10 @@ def _premultiplied_tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
 
 def _straight_tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
     opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=_HALF_UP))
-    shown = [np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) for level in colour]
+    dark = np.zeros_like(opacity)
+    shown = [
+        np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) if level else dark for level in colour
+    ]
     return np.asarray(cv2.merge([*shown, opacity]))
 
 

@@ -14,8 +14,9 @@ from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import Region, covers_shape, region_polygons, shape_polygons
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import Ints, cover
+from glasscap.core.raster.coverage import Ints
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import screen_warp

@@ -7,7 +7,8 @@ import numpy as np
 from glasscap.core.document.finishes import Stroke
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.raster.coverage import Coverage
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges

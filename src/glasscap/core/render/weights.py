@@ -11,9 +11,10 @@ from glasscap.core.document.region import Region, covers_shape, photo_quad, regi
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, cover
+from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.gaussian import SoftEdge, soften_edge
 from glasscap.core.raster.resample import Quality
+from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, OffsetKey, bands_of
 from glasscap.core.render.bounds import outer_reach
 from glasscap.core.render.cache import ValueCache
@@ -187,7 +188,9 @@ class Weights:
     def _sharp(self) -> Coverage:
         return region_coverage(self._part.region, self._window, self._cache)
 
-    def partition(self, plane_of: Callable[[OffsetKey], Plane], box: PixelBox, *, is_faded: bool = False) -> Shares:
+    def partition(
+        self, plane_of: Callable[[OffsetKey], Plane], box: PixelBox, *, is_faded: bool = False
+    ) -> Shares:
         """Return the shares of crisp bands from the coverages of their outlines.
 
         A photo that fades beneath crisp strokes (`is_faded`) takes nothing from the bands; its own share is

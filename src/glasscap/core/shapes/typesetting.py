@@ -5,6 +5,7 @@ The first line's baseline starts (is centred, ends) at the origin; y is down. Fo
 
 import math
 import unicodedata
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -294,7 +295,7 @@ class _Setter:
             ends_cluster = n + 1 == len(infos) or infos[n + 1].cluster != info.cluster
             advance = position.x_advance * unit + (letters.tracking / 1000 if ends_cluster else 0.0)
             x, y = at + position.x_offset * unit, -position.y_offset * unit
-            end = next(s for s in starts if s > info.cluster)
+            end = starts[bisect_right(starts, info.cluster)]
             made.append(_Glyph(outline, x, y, advance, info.cluster, end))
             at += advance
         return made, at

@@ -1,7 +1,10 @@
 """Following an edge of the photo: the line between clicks clings to it."""
 
 import math
+from collections import deque
+from collections.abc import Generator
 from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import replace
 
 import numpy as np
 
@@ -42,10 +45,6 @@ class _Wires:
             self._wire = self._future.result()
         return self._wire
 
-    def finish(self) -> LiveWire | None:
-        """Wait for the wire."""
-        return None if self._future is None or self._future.cancelled() else self._future.result()
-
     def stop(self) -> None:
         """End the thread, without waiting for what it does."""
         self._pool.shutdown(wait=False, cancel_futures=True)
@@ -77,69 +76,97 @@ def working_scale(scene: Scene, to_sheet: Affine) -> float:
     return float(min(1.0, 1 / max(photo_px_per_view_px, 1e-6)))
 
 
-def _follow(scene: Scene, wires: _Wires, to_sheet: Affine, smoothness: float) -> Sketch:
-    to_photo = to_sheet.inverse()
-    anchors: list[tuple[float, float]] = []
-    ways: list[Points] = []
-    event = yield SketchShown(words="Click on the edge to begin")
-    while True:
-        x, y = to_photo.apply(event.x, event.y)
-        if event.kind == "press":
-            if len(ways) >= _LEAST - 1 and _is_near(event, to_sheet.apply(*anchors[0]), scene.reach * 1.6):
-                ways.append(_way(wires, anchors[-1], anchors[0], is_straight=event.has_alt, waits=True))
-                return _done(scene, ways, to_sheet, smoothness)
-            if anchors:
-                ways.append(_way(wires, anchors[-1], (x, y), is_straight=event.has_alt, waits=True))
-                anchors.append((float(ways[-1][-1, 0]), float(ways[-1][-1, 1])))
-            else:
-                anchors.append((x, y))
-            wires.begin(*anchors[-1])
-            if len(anchors) == 1 and not event.has_alt:
-                first = wires.finish()
-                anchors[0] = first.anchor if first is not None else anchors[0]
-        elif event.kind == "back" and anchors:
-            anchors.pop()
-            if ways:
-                ways.pop()
-            if anchors:
-                wires.begin(*anchors[-1])
-        elif event.kind == "enter" and len(ways) >= _LEAST - 1:
-            ways.append(_way(wires, anchors[-1], anchors[0], is_straight=event.has_alt, waits=True))
-            return _done(scene, ways, to_sheet, smoothness)
-        loose = _way(wires, anchors[-1], (x, y), is_straight=event.has_alt) if anchors else None
-        is_closing = len(ways) >= _LEAST - 1 and _is_near(event, to_sheet.apply(*anchors[0]), scene.reach * 1.6)
-        event = yield SketchShown(
-            tuple(transform(w, to_sheet) for w in ways),
-            () if loose is None else (transform(loose, to_sheet),),
-            tuple(to_sheet.apply(*a) for a in anchors),
+class _Trail:
+    """The anchors clicked so far, in photo px, and the ways between them."""
+
+    def __init__(self, scene: Scene, wires: _Wires, to_sheet: Affine) -> None:
+        self._wires, self._to_sheet, self._reach = wires, to_sheet, scene.reach * 1.6
+        self.anchors: list[tuple[float, float]] = []
+        self.ways: list[Points] = []
+
+    def may_close(self, event: SketchEvent) -> bool:
+        """Whether there is enough of a contour, and a click at this place would close it."""
+        if len(self.ways) < _LEAST - 1:
+            return False
+        x, y = self._to_sheet.apply(*self.anchors[0])
+        return event.kind == "enter" or math.hypot(event.x - x, event.y - y) <= self._reach
+
+    def reach_out(self, to: tuple[float, float], *, is_straight: bool) -> None:
+        """Add an anchor and the way to it."""
+        if self.anchors:
+            self.ways.append(self._way(to, is_straight=is_straight, snaps=True))
+            to = (float(self.ways[-1][-1, 0]), float(self.ways[-1][-1, 1]))
+        self.anchors.append(to)
+        self._wires.begin(*to)
+
+    def close(self, *, is_straight: bool) -> None:
+        """Add the way back to the first anchor."""
+        self.ways.append(self._way(self.anchors[0], is_straight=is_straight, snaps=True))
+
+    def take_back(self) -> None:
+        """Forget the last anchor."""
+        del self.anchors[-1:], self.ways[-1:]
+        if self.anchors:
+            self._wires.begin(*self.anchors[-1])
+
+    def shown(self, event: SketchEvent, to: tuple[float, float]) -> SketchShown:
+        """Return what is to be seen with the pointer at a place in photo px."""
+        loose = self._way(to, is_straight=event.has_alt) if self.anchors else None
+        words = f"{len(self.anchors)} points" if self.anchors else "Click on the edge to begin"
+        return SketchShown(
+            tuple(transform(w, self._to_sheet) for w in self.ways),
+            () if loose is None else (transform(loose, self._to_sheet),),
+            tuple(self._to_sheet.apply(*a) for a in self.anchors),
             (),
-            _words(anchors, is_closing=is_closing),
-            is_waiting=bool(anchors) and wires.wire is None,
+            "Click to close the shape" if self.may_close(event) else words,
+            is_waiting=bool(self.anchors) and self._wires.wire is None,
         )
 
+    def _way(self, end: tuple[float, float], *, is_straight: bool, snaps: bool = False) -> Points:
+        """Return the way from the last anchor: along the edge where the wire is ready, else straight."""
+        start = self.anchors[-1]
+        wire = None if is_straight else self._wires.wire
+        straight = np.array([start, end], np.float64)
+        if wire is None or not wire.window.holds(*end):
+            return straight
+        target = wire.snapped(*end) if snaps else end
+        way = wire.way_to(*target)
+        way = way if math.hypot(*(way[0] - start)) <= math.hypot(*(way[-1] - start)) else way[::-1]
+        return np.concatenate([straight[:1], way[1:-1], np.array([target])])
 
-def _words(anchors: list[tuple[float, float]], *, is_closing: bool) -> str:
-    if not anchors:
-        return "Click on the edge to begin"
-    return "Click to close the shape" if is_closing else f"{len(anchors)} points"
+
+def _follow(scene: Scene, wires: _Wires, to_sheet: Affine, smoothness: float) -> Sketch:
+    to_photo, trail = to_sheet.inverse(), _Trail(scene, wires, to_sheet)
+    shown, later = SketchShown(words="Click on the edge to begin"), deque[SketchEvent]()
+    event = yield shown
+    while True:
+        at = to_photo.apply(event.x, event.y)
+        closes = event.kind in ("press", "enter") and trail.may_close(event)
+        if trail.anchors and not event.has_alt and (closes or event.kind == "press"):
+            yield from _until_built(wires, shown, later)
+        if closes:
+            trail.close(is_straight=event.has_alt)
+            return _done(scene, trail.ways, to_sheet, smoothness)
+        if event.kind == "press":
+            trail.reach_out(at, is_straight=event.has_alt)
+            if len(trail.anchors) == 1 and not event.has_alt:
+                first = yield from _until_built(wires, trail.shown(event, at), later)
+                trail.anchors[0] = first.anchor
+        elif event.kind == "back":
+            trail.take_back()
+        shown = trail.shown(event, at)
+        event = later.popleft() if later else (yield shown)
 
 
-def _is_near(event: SketchEvent, at: tuple[float, float], reach: float) -> bool:
-    return math.hypot(event.x - at[0], event.y - at[1]) <= reach
-
-
-def _way(
-    wires: _Wires, start: tuple[float, float], end: tuple[float, float], *, is_straight: bool, waits: bool = False
-) -> Points:
-    """Return the way between two places in photo px: along the edge where the wire is ready, else straight."""
-    wire = None if is_straight else wires.finish() if waits else wires.wire
-    straight = np.array([start, end], np.float64)
-    if wire is None or not wire.window.holds(*end):
-        return straight
-    target = wire.snapped(*end) if waits else end
-    way = wire.way_to(*target)
-    way = way if math.hypot(*(way[0] - start)) <= math.hypot(*(way[-1] - start)) else way[::-1]
-    return np.concatenate([straight[:1], way[1:-1], np.array([target])])
+def _until_built(
+    wires: _Wires, shown: SketchShown, later: deque[SketchEvent]
+) -> Generator[SketchShown, SketchEvent, LiveWire]:
+    """Let time go by until the newest anchor's wire is built; what is done meanwhile is done afterwards."""
+    while (wire := wires.wire) is None:
+        event = yield replace(shown, is_waiting=True)
+        if event.kind != "tick":
+            later.append(event)
+    return wire
 
 
 def _done(scene: Scene, ways: list[Points], to_sheet: Affine, smoothness: float) -> Edit:

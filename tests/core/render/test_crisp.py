@@ -1,0 +1,89 @@
+"""Crisp bodies: what is written in runs is what composing every pixel gives."""
+
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Shadow, Stroke
+from glasscap.core.document.model import PaintContent
+from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.planar import PREMULTIPLIED, STRAIGHT, Writing
+from glasscap.core.render.spans import composed
+from glasscap.core.shapes.kinds import library_shape
+from tests.core.render.finished_samples import STORE, job_with
+from tests.samples import cache
+
+CREAM, INK = ColourPaint("#f4e9d8"), ColourPaint("#203040")
+DROP, GLOW = Shadow(4, 7, 18, colour="#401020", opacity=0.7), Glow(12)
+STROKES = (
+    (Stroke(9, CREAM),),
+    (Stroke(9, CREAM, side="inside"),),
+    (Stroke(5.5, CREAM, gap=3, side="inside"), Stroke(4, INK, gap=2.5)),
+    (Stroke(8, CREAM, side="centre", join="mitre"), Stroke(14, INK, side="centre")),
+)
+LOOKS = {
+    "bare shadow": Finishes(lights=Lights(shadows=(DROP,))),
+    "two shadows and a glow": Finishes(
+        strokes=STROKES[0],
+        lights=Lights(shadows=(DROP, Shadow(-6, -3, 5, is_clear_beneath=True)), outer_glow=GLOW),
+    ),
+    "inset": Finishes(strokes=STROKES[2], edge=Edge(inset=6.3), lights=Lights(shadows=(DROP,))),
+} | {f"strokes {n}": Finishes(strokes=s, lights=Lights(shadows=(DROP,))) for n, s in enumerate(STROKES)}
+
+
+def prepared(finishes: Finishes, shape: str, **changes: object) -> tuple[FinishedPart, PixelBox]:
+    job = job_with(finishes, shape=library_shape(shape), **changes)
+    plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
+    return FinishedPart(plan.parts[0], plan.box, STORE, "final", cache()), plan.box
+
+
+def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing) -> int:
+    assert part.crisp is not None
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    part.crisp.write(out, box, writing)
+    return int(np.abs(out.astype(int) - writing.planes(composed([part], box))).max())
+
+
+@pytest.mark.parametrize("shape", ["circle", "star", "heart", "ring"])
+@pytest.mark.parametrize("look", LOOKS)
+def test_runs_and_cells_are_what_composing_gives(look: str, shape: str) -> None:
+    part, box = prepared(LOOKS[look], shape)
+    # Straight colours of a faint pixel may round apart by one.
+    assert largest_difference(part, box, STRAIGHT) <= 1
+    assert largest_difference(part, box, PREMULTIPLIED) <= 1
+    assert largest_difference(part, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9), STRAIGHT) <= 1
+
+
+@pytest.mark.parametrize(
+    "turn", [{"is_mirrored": True}, {"rotation": 90.0}, {"rotation": 33.0}, {"scale_x": 1.3}]
+)
+def test_any_placement_of_the_photo_will_do(turn: dict[str, float]) -> None:
+    part, box = prepared(LOOKS["strokes 0"], "circle", content_placement=ContentPlacement(120, 100, **turn))
+    assert largest_difference(part, box, STRAIGHT) <= 1
+
+
+def test_a_paint_may_be_the_content() -> None:
+    paint = PaintContent(ColourPaint("#88aa33"))
+    part, box = prepared(LOOKS["strokes 2"], "star", content=paint, content_placement=None)
+    assert largest_difference(part, box, STRAIGHT) <= 1
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        lambda f: replace(f, edge=Edge(feather=8)),
+        lambda f: replace(f, strokes=(Stroke(9, CREAM, opacity=0.5),)),
+        lambda f: replace(f, strokes=(Stroke(9, ColourPaint("#f4e9d880")),)),
+        lambda f: replace(f, strokes=(Stroke(9, CREAM, dashes=(8.0, 4.0)),)),
+        lambda f: replace(f, strokes=(Stroke(9, CREAM, texture="chalk"),)),
+        lambda f: replace(f, lights=Lights(inner_shadow=DROP)),
+    ],
+)
+def test_what_is_more_than_outlines_decide_is_composed(change: Callable[[Finishes], Finishes]) -> None:
+    assert prepared(change(LOOKS["strokes 0"]), "circle")[0].crisp is None
