@@ -97,7 +97,7 @@ def test_rounded_corners_have_the_handbook_area(capsys, photo: Path, tmp_path: P
     ("arguments", "status", "words"),
     [
         (["cut", "gone.jpg", "-o", "out.png"], 1, ["gone.jpg", "no such"]),
-        (["cut", "{photo}", "-o", "out.jpg"], 1, ["out.jpg", "PNG"]),
+        (["cut", "{photo}", "-o", "out.gif"], 1, [".gif", "no format has this ending"]),
         (["cut", "{photo}", "-o", "no/out.png"], 1, ["out.png", "no such"]),
         (["cut", "{text}", "-o", "out.png"], 1, ["note.txt", "not a picture"]),
         (["cut", "{empty}", "-o", "out.png"], 1, ["empty.png", "empty"]),

@@ -3,7 +3,8 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from glasscap.files.names import dashed_name, free_name
+from glasscap.core.document.file_names import dashed_name
+from glasscap.files.names import free_name
 
 
 def test_names() -> None:

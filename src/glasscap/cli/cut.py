@@ -4,6 +4,7 @@ import argparse
 import sys
 
 from glasscap.cli import options
+from glasscap.cli.file_options import add_file_options, format_name, output_of, say_losses
 from glasscap.cli.finish_options import (
     add_finish_options,
     adjustments_of,
@@ -12,10 +13,11 @@ from glasscap.cli.finish_options import (
     opacity_of,
 )
 from glasscap.cli.shape_options import add_shape_options, chosen_shape
-from glasscap.cli.streams import check_output, read_input, say_written, write_output
+from glasscap.cli.streams import read_input, say_written, write_output
+from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
-from glasscap.doorway import Look, cut
+from glasscap.doorway import Look, job_for, new_cache
 
 HELP = "cut a photo by a shape"
 
@@ -23,34 +25,35 @@ HELP = "cut a photo by a shape"
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     """Declare the call."""
     parser.add_argument("photo", metavar="PHOTO", help="a picture file, or - for standard input")
-    parser.add_argument("-o", "--output", required=True, metavar="OUT", help="a .png file, or -")
+    parser.add_argument("-o", "--output", required=True, metavar="OUT", help="a picture file, or - for PNG")
     parser.add_argument("--box", type=options.box, metavar="X,Y,W,H", help="where the shape lies, px")
     add_shape_options(parser)
     parser.add_argument("--invert", action="store_true", help="keep the outside: a hole")
     parser.add_argument(
         "--pixel-limit", type=int, default=DEFAULT_PIXEL_LIMIT, metavar="N", help="refuse larger photos"
     )
-    options.add_crop_and_scale(parser, default_crop="visible")
+    add_file_options(parser, default_crop="visible")
     add_finish_options(parser)
 
 
 def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError."""
-    check_output(call.output)
+    format_name(call.output, call)
     data, name = read_input(call.photo)
     facts = photo_facts(data, name, pixel_limit=call.pixel_limit)
-    picture = cut(
+    job, store = job_for(
         data,
         name,
         shape=chosen_shape(call, facts.width, facts.height),
         box=call.box,
         keeps="outside" if call.invert else "inside",
-        crop=call.crop,
-        scale=call.scale,
         pixel_limit=call.pixel_limit,
-        look=Look(finishes_of(call), adjustments_of(call), opacity_of(call), backdrop_of(call)),
+        look=Look(finishes_of(call), adjustments_of(call), opacity_of(call)),
     )
-    write_output(call.output, picture)
+    output = output_of(call, job.sheets[0].items[0].id, call.output, backdrop_of(call))
+    encoded = encode_output(job, output, store, new_cache())
+    write_output(call.output, encoded.data)
     if facts.note:
         print(f"glasscap: {name}: {facts.note}", file=sys.stderr)
-    say_written(call.output, picture, call.scale, as_json=call.json)
+    say_losses(output)
+    say_written(call.output, encoded.planned, as_json=call.json)

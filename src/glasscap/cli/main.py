@@ -8,11 +8,20 @@ from collections.abc import Sequence
 from typing import Any, NoReturn
 
 from glasscap import __version__
-from glasscap.cli import cut, fonts, info, render, shape, shapes
+from glasscap.cli import check, cut, export, fonts, info, render, shape, shapes
 from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
 
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
-_COMMANDS = {"cut": cut, "render": render, "shapes": shapes, "shape": shape, "fonts": fonts, "info": info}
+_COMMANDS = {
+    "cut": cut,
+    "render": render,
+    "export": export,
+    "check": check,
+    "shapes": shapes,
+    "shape": shape,
+    "fonts": fonts,
+    "info": info,
+}
 
 
 class _Parser(argparse.ArgumentParser):

@@ -3,15 +3,6 @@
 import argparse
 import math
 
-from glasscap.core.render.plan import CROPS
-
-
-def add_crop_and_scale(parser: argparse.ArgumentParser, *, default_crop: str | None) -> None:
-    """Add ``--crop``, ``--scale`` and ``--json``."""
-    parser.add_argument("--crop", choices=CROPS, default=default_crop, help="what the picture's box holds")
-    parser.add_argument("--scale", type=positive, default=1.0, metavar="S", help="output px per sheet px")
-    parser.add_argument("--json", action="store_true", help="print one line of JSON")
-
 
 def number(text: str) -> float:
     """Return a finite number."""

@@ -3,13 +3,16 @@
 import argparse
 from pathlib import Path
 
-from glasscap.cli import options
-from glasscap.cli.streams import check_output, say_written, write_output
-from glasscap.core.document.model import Sheet
-from glasscap.core.document.query import find_sheet, items_of, locate, named
+from msgspec.structs import replace
+
+from glasscap.cli.file_options import add_file_options, format_name, output_of, say_losses
+from glasscap.cli.streams import say_written, write_output
+from glasscap.core.document.model import Job
+from glasscap.core.document.query import items_of, named
 from glasscap.core.errors import CallError, FileProblemError
-from glasscap.core.raster.pixels import Picture
-from glasscap.doorway import open_file, render_cutout, render_sheet
+from glasscap.core.formats.outgoing import encode_output
+from glasscap.core.render.outputs import subject_of
+from glasscap.doorway import new_cache, open_file
 from glasscap.files.jobs import OpenedJob
 from glasscap.files.names import free_name
 
@@ -19,11 +22,13 @@ HELP = "render a sheet or cutout of a job"
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     """Declare the call."""
     parser.add_argument("job", metavar="JOB", help="a .glasscap file")
-    parser.add_argument("-o", "--output", required=True, metavar="OUT", help="a .png file, - or a folder")
+    parser.add_argument(
+        "-o", "--output", required=True, metavar="OUT", help="a picture file, - for PNG, or a folder"
+    )
     parser.add_argument("--sheet", metavar="NAME", help="which sheet (default: the first)")
     parser.add_argument("--cutout", metavar="NAME", help="one cutout alone")
     parser.add_argument("--all", action="store_true", help="every sheet and cutout into the folder OUT")
-    options.add_crop_and_scale(parser, default_crop=None)
+    add_file_options(parser, default_crop=None)
 
 
 def run(call: argparse.Namespace) -> None:
@@ -31,26 +36,32 @@ def run(call: argparse.Namespace) -> None:
     if call.all and (call.sheet or call.cutout):
         raise CallError("--all", "it does not go with --sheet or --cutout", "leave one out")
     if not call.all:
-        check_output(call.output)
+        format_name(call.output, call)
     opened = open_file(call.job)
     if call.all:
         _render_all(opened, call)
-        return
-    sheet, picture = _chosen(opened, call)
-    write_output(call.output, picture, sheet.resolution_ppi * call.scale)
-    say_written(call.output, picture, call.scale, as_json=call.json)
+    else:
+        _render_one(opened, call, _chosen(opened.job, call), call.output)
 
 
-def _chosen(opened: OpenedJob, call: argparse.Namespace) -> tuple[Sheet, Picture]:
-    sheets = {s.name: s.id for s in reversed(opened.job.sheets)}
-    sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else opened.job.sheets[0].id
+def _chosen(job: Job, call: argparse.Namespace) -> str:
+    """Return the id of the sheet or cutout asked for."""
+    sheets = {s.name: s.id for s in reversed(job.sheets)}
+    sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else job.sheets[0].id
     if not call.cutout:
-        picture = render_sheet(opened, sheet_id, crop=call.crop or "sheet", scale=call.scale)
-        return find_sheet(opened.job, sheet_id), picture
-    found = {i.name: i.id for s, i in items_of(opened.job) if not call.sheet or s.id == sheet_id}
-    cutout_id = named("Cutout", call.cutout, found)
-    picture = render_cutout(opened, cutout_id, crop=call.crop or "visible", scale=call.scale)
-    return locate(opened.job, cutout_id)[0], picture
+        return sheet_id
+    found = {i.name: i.id for s, i in items_of(job) if not call.sheet or s.id == sheet_id}
+    return named("Cutout", call.cutout, found)
+
+
+def _render_one(opened: OpenedJob, call: argparse.Namespace, item_id: str, path: str) -> None:
+    output = output_of(call, item_id, path)
+    if call.crop is None and subject_of(opened.job, item_id)[1] is None:
+        output = replace(output, crop="sheet")
+    encoded = encode_output(opened.job, output, opened.photos, new_cache())
+    write_output(path, encoded.data)
+    say_losses(output)
+    say_written(path, encoded.planned, as_json=call.json)
 
 
 def _render_all(opened: OpenedJob, call: argparse.Namespace) -> None:
@@ -58,16 +69,6 @@ def _render_all(opened: OpenedJob, call: argparse.Namespace) -> None:
     if not folder.is_dir():
         raise FileProblemError(str(folder), "there is no such folder", "make it first")
     taken: set[str] = set()
-    for sheet in opened.job.sheets:
-        picture = render_sheet(opened, sheet.id, crop=call.crop or "sheet", scale=call.scale)
-        _write_named(call, sheet, free_name(sheet.name, taken), picture)
-    for sheet, item in items_of(opened.job):
-        if item.content is not None:
-            picture = render_cutout(opened, item.id, crop=call.crop or "visible", scale=call.scale)
-            _write_named(call, sheet, free_name(item.name, taken), picture)
-
-
-def _write_named(call: argparse.Namespace, sheet: Sheet, name: str, picture: Picture) -> None:
-    path = str(Path(call.output) / f"{name}.png")
-    write_output(path, picture, sheet.resolution_ppi * call.scale)
-    say_written(path, picture, call.scale, as_json=call.json)
+    shown = [(i.id, i.name) for _, i in items_of(opened.job) if i.content is not None]
+    for item_id, name in [(s.id, s.name) for s in opened.job.sheets] + shown:
+        _render_one(opened, call, item_id, str(folder / f"{free_name(name, taken)}.png"))

@@ -21,7 +21,7 @@ from glasscap.files.atomic import read_bytes
 from glasscap.files.font_book import DEFAULT_FONT, FontBook
 
 _SHARE = 0.8
-_LETTERS = ("font", "size", "weight", "tracking", "line")
+_LETTERS = ("font", "weight", "tracking", "line")
 
 
 def add_shape_options(parser: argparse.ArgumentParser) -> None:
@@ -30,9 +30,10 @@ def add_shape_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--param", type=options.param, action="append", default=[], metavar="NAME=VALUE")
     parser.add_argument("--shape-file", metavar="FILE.svg", help="the shapes of a drawing, together")
     parser.add_argument("--shape-path", metavar="DATA", help="SVG path data, in px of the photo")
-    parser.add_argument("--letters", metavar="TEXT", help="words as the shape; \\n starts a line")
+    parser.add_argument(
+        "--letters", metavar="TEXT", help="words as the shape; \\n starts a line; --size N is their size in px"
+    )
     parser.add_argument("--font", metavar="NAME", help="a family; see glasscap fonts")
-    parser.add_argument("--size", type=options.positive, metavar="N", help="type size in px")
     parser.add_argument("--weight", type=options.positive, metavar="N", help="100 to 900")
     parser.add_argument("--tracking", type=options.number, metavar="N", help="in thousandths of the size")
     parser.add_argument("--line", type=options.positive, metavar="N", help="line spacing in sizes")
@@ -112,5 +113,5 @@ def _letters(call: argparse.Namespace, width: int, height: int) -> tuple[Letters
     shape = LettersShape(letters, made.path)
     box = own_box(shape)
     assert box is not None
-    size = call.size or min(width * _SHARE / box.width, height * _SHARE / box.height)
+    size = call.type_size or min(width * _SHARE / box.width, height * _SHARE / box.height)
     return shape, ShapePlacement(width / 2, height / 2, box.width * size, box.height * size, keeps_ratio=True)

@@ -4,10 +4,8 @@ import json
 import sys
 from pathlib import Path
 
-from glasscap.core.formats.png import PngOptions, write_png
-from glasscap.core.raster.pixels import Picture
+from glasscap.core.render.outputs import OutputPlan
 from glasscap.files.atomic import read_bytes, write_atomically
-from glasscap.files.pictures import check_ending
 
 STANDARD = "-"
 
@@ -19,15 +17,8 @@ def read_input(path: str) -> tuple[bytes, str]:
     return read_bytes(Path(path)), Path(path).name
 
 
-def check_output(path: str) -> None:
-    """Refuse an unusable output name before any work. Raises ExportError."""
-    if path != STANDARD:
-        check_ending(Path(path))
-
-
-def write_output(path: str, picture: Picture, pixels_per_inch: float | None = None) -> None:
-    """Write a picture as PNG. Raises FileProblemError."""
-    data = write_png(picture.rgba, PngOptions(pixels_per_inch=pixels_per_inch))
+def write_output(path: str, data: bytes) -> None:
+    """Write a file whole, or to standard output. Raises FileProblemError."""
     if path != STANDARD:
         write_atomically(Path(path), data)
         return
@@ -35,15 +26,16 @@ def write_output(path: str, picture: Picture, pixels_per_inch: float | None = No
     sys.stdout.buffer.flush()
 
 
-def say_written(path: str, picture: Picture, scale: float, *, as_json: bool) -> None:
+def say_written(path: str, planned: OutputPlan, *, as_json: bool) -> None:
     """Print what was written; on standard error when the picture itself went to standard output."""
     stream = sys.stderr if path == STANDARD else sys.stdout
-    x, y = _sheet_px(picture.x, scale), _sheet_px(picture.y, scale)
+    box, (width, height) = planned.plan.box, planned.size
+    x, y = _sheet_px(box.x0, planned.scale), _sheet_px(box.y0, planned.scale)
     if as_json:
-        facts = {"path": path, "width": picture.width, "height": picture.height, "x": x, "y": y}
+        facts = {"path": path, "width": width, "height": height, "x": x, "y": y}
         print(json.dumps(facts), file=stream)
     elif path != STANDARD:
-        print(f"{path}  {picture.width} x {picture.height} px at {x}, {y}", file=stream)
+        print(f"{path}  {width} x {height} px at {x}, {y}", file=stream)
 
 
 def _sheet_px(output_px: int, scale: float) -> float:

@@ -23,6 +23,7 @@ from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.labels import ElidedLabel, label
+from glasscap.core.document.file_names import dashed_name
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import find_sheet
 from glasscap.core.errors import CancelledError, GlassCapError
@@ -34,7 +35,6 @@ from glasscap.core.render.plan import Crop
 from glasscap.core.render.screen import Frame
 from glasscap.core.ticket import Ticket
 from glasscap.editor.outgoing import Outgoing, OutgoingPreview, outgoing_preview, plan_outgoing
-from glasscap.files.names import dashed_name
 from glasscap.files.pictures import WrittenPicture, write_picture
 
 PANEL_WIDTH = 300

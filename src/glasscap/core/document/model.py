@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator
 from msgspec import Struct
 
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
+from glasscap.core.document.outputs import NamedSize, Output
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, check_number
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import JobFileError, PlacementError
@@ -137,12 +138,17 @@ class FinishSet(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Job(Struct, frozen=True, forbid_unknown_fields=True):
-    """The document. `proof_colours` are colours the proofs show cutouts on, "#rrggbb"."""
+    """The document. `proof_colours` are colours the proofs show cutouts on, "#rrggbb".
+
+    `outputs` are the rows of the export list, `sizes` named sizes of the designer's own.
+    """
 
     sheets: tuple[Sheet, ...]
     photos: tuple[PhotoRecord, ...] = ()
     proof_colours: tuple[str, ...] = ("#b4532c",)
     finish_sets: tuple[FinishSet, ...] = ()
+    outputs: tuple[Output, ...] = ()
+    sizes: tuple[NamedSize, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.sheets:
@@ -150,6 +156,8 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
         ids = [s.id for s in self.sheets] + [i.id for s in self.sheets for i in s.items]
         if len(set(ids)) != len(ids):
             raise JobFileError("Job", "an id is used twice")
+        if len({o.id for o in self.outputs}) != len(self.outputs):
+            raise JobFileError("Job", "two rows of its export list have one id")
         known = {p.sha256 for p in self.photos}
         for name, sha256 in pictures_used(self.sheets, self.finish_sets):
             if sha256 not in known:

@@ -20,9 +20,10 @@ from glasscap.core.shapes.outlines import outline_of
 
 MIMETYPE = "application/vnd.glasscap.job+zip"
 ENDING = ".glasscap"
+# 4: the export list; 3 opens as it is, with an empty one.
 # 3: shapes of points, rims, letters and combined ones; 2 opens as it is.
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
-VERSION = 3
+VERSION = 4
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 _ZIP_FAULTS = (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError)

@@ -1,4 +1,4 @@
-"""Writing PNG (W3C PNG Specification, Third Edition): 8-bit RGBA, tagged sRGB, fast or small."""
+"""Writing PNG (W3C PNG Specification, Third Edition): RGBA of 8 or 16 bits a channel, fast or small."""
 
 import struct
 import zlib
@@ -11,23 +11,32 @@ import numpy as np
 from isal import isal_zlib
 
 from glasscap.core.errors import ExportError
+from glasscap.core.formats.png_chunks import (
+    SIGNATURE,
+    TRUECOLOUR_WITH_ALPHA,
+    chunk,
+    colour_chunks,
+    end_chunk,
+    header_chunk,
+    side_chunks,
+)
 from glasscap.core.formats.png_filters import adaptive_filtered, up_filtered
-from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.pixels import Bytes, Levels
 
-_SIGNATURE = b"\x89PNG\r\n\x1a\n"
 _BAND_ROWS = 128
 _MIN_SPLIT_BYTES = 1 << 20
-_METRES_PER_INCH = 0.0254
 _ADLER_BASE = 65521
 _ZLIB_FASTEST = b"\x78\x01"
 
 
 @dataclass(frozen=True)
 class PngOptions:
-    """How to write: `is_small` trades time for size; `pixels_per_inch` is stored when given."""
+    """How to write: `is_small` trades time for size; density, profile and metadata are stored when given."""
 
     is_small: bool = False
     pixels_per_inch: float | None = None
+    icc: bytes = b""
+    exif: bytes = b""
 
 
 def _go_on(share_done: float) -> None:
@@ -35,9 +44,9 @@ def _go_on(share_done: float) -> None:
 
 
 def write_png(
-    rgba: Bytes, options: PngOptions | None = None, progress: Callable[[float], None] = _go_on
+    rgba: Levels, options: PngOptions | None = None, progress: Callable[[float], None] = _go_on
 ) -> bytes:
-    """Encode straight RGBA of shape (height, width, 4), uint8, as a PNG file.
+    """Encode straight RGBA of shape (height, width, 4), uint8 or uint16, as a PNG file.
 
     `progress` is called with the share done (0 to 1), possibly from other threads; it may raise to stop.
     Raises ExportError for a picture without pixels.
@@ -46,29 +55,25 @@ def write_png(
     height, width = rgba.shape[:2]
     if width == 0 or height == 0:
         raise ExportError("The picture", "nothing of it is visible", "check inset, opacity and place")
-    header = struct.pack(">IIBBBBB", width, height, 8, 6, 0, 0, 0)
-    chunks = [_SIGNATURE, _chunk(b"IHDR", header), *_colour_chunks()]
-    if options.pixels_per_inch is not None:
-        per_metre = round(options.pixels_per_inch / _METRES_PER_INCH)
-        chunks.append(_chunk(b"pHYs", struct.pack(">IIB", per_metre, per_metre, 1)))
-    packed = _deflated_small(rgba, progress) if options.is_small else _deflated_fast(rgba, progress)
-    chunks += [_chunk(b"IDAT", part) for part in packed]
-    return b"".join([*chunks, _chunk(b"IEND", b"")])
+    rows, bits = _as_bytes(rgba)
+    packed = deflated_small(rows, progress) if options.is_small else _deflated_fast(rows, progress)
+    return b"".join(
+        [
+            SIGNATURE,
+            header_chunk(width, height, bits, TRUECOLOUR_WITH_ALPHA),
+            *colour_chunks(options.icc),
+            *side_chunks(options.pixels_per_inch, options.exif),
+            *(chunk(b"IDAT", part) for part in packed),
+            end_chunk(),
+        ]
+    )
 
 
-def _chunk(kind: bytes, body: bytes) -> bytes:
-    check = isal_zlib.crc32(body, isal_zlib.crc32(kind))
-    return b"".join((struct.pack(">I", len(body)), kind, body, struct.pack(">I", check)))
-
-
-def _colour_chunks() -> list[bytes]:
-    """Return sRGB with its recommended gAMA and cHRM (PNG specification, 11.3.2.5)."""
-    primaries = (31270, 32900, 64000, 33000, 30000, 60000, 15000, 6000)
-    return [
-        _chunk(b"gAMA", struct.pack(">I", 45455)),
-        _chunk(b"cHRM", struct.pack(">8I", *primaries)),
-        _chunk(b"sRGB", b"\0"),
-    ]
+def _as_bytes(rgba: Levels) -> tuple[Bytes, int]:
+    """Return pixels as bytes in network order, shape (h, w, bytes a pixel), and bits a channel."""
+    if rgba.dtype == np.uint8:
+        return np.asarray(rgba, np.uint8), 8
+    return rgba.astype(">u2").view(np.uint8).reshape(*rgba.shape[:2], 8), 16
 
 
 def _deflated_fast(rgba: Bytes, progress: Callable[[float], None]) -> list[bytes]:
@@ -127,7 +132,8 @@ def adler32_combined(first: int, second: int, second_length: int) -> int:
     return high << 16 | low
 
 
-def _deflated_small(rgba: Bytes, progress: Callable[[float], None]) -> list[bytes]:
+def deflated_small(rgba: Bytes, progress: Callable[[float], None]) -> list[bytes]:
+    """Return a zlib stream of best-filtered rows, in parts."""
     packer = zlib.compressobj(9, zlib.DEFLATED, 15, 9)
     parts = []
     for y0, y1 in _bands(0, len(rgba)):

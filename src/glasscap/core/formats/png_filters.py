@@ -1,4 +1,7 @@
-"""PNG row filters (W3C PNG Specification, section 9), whole bands at a time."""
+"""PNG row filters (W3C PNG Specification, section 9), whole bands at a time.
+
+Rows come as bytes of shape (height, width, bytes a pixel).
+"""
 
 import numpy as np
 from numpy.typing import NDArray
@@ -6,8 +9,6 @@ from numpy.typing import NDArray
 from glasscap.core.raster.pixels import Bytes
 
 Words = NDArray[np.int16]
-
-_BYTES_PER_PIXEL = 4
 
 
 def _above(rgba: Bytes, y0: int, y1: int) -> Bytes:
@@ -20,11 +21,11 @@ def _above(rgba: Bytes, y0: int, y1: int) -> Bytes:
 
 
 def up_filtered(rgba: Bytes, y0: int, y1: int) -> Bytes:
-    """Return rows under filter 2 (Up), shape (rows, 1 + 4 width): the filter's number, then differences."""
-    width = rgba.shape[1]
-    out = np.empty((y1 - y0, 1 + 4 * width), np.uint8)
+    """Return rows under filter 2 (Up), shape (rows, 1 + row bytes): the filter's number, then differences."""
+    _, width, depth = rgba.shape
+    out = np.empty((y1 - y0, 1 + depth * width), np.uint8)
     out[:, 0] = 2
-    differences = out[:, 1:].reshape(y1 - y0, width, 4)
+    differences = out[:, 1:].reshape(y1 - y0, width, depth)
     first = 0
     if y0 == 0:
         differences[0] = rgba[0]
@@ -38,7 +39,7 @@ def adaptive_filtered(rgba: Bytes, y0: int, y1: int) -> Bytes:
     rows = y1 - y0
     now = rgba[y0:y1].reshape(rows, -1).astype(np.int16)
     up = _above(rgba, y0, y1).reshape(rows, -1).astype(np.int16)
-    left, corner = _shifted(now), _shifted(up)
+    left, corner = (_shifted(values, rgba.shape[2]) for values in (now, up))
     candidates = np.stack(
         [
             values.astype(np.uint8)
@@ -57,9 +58,9 @@ def adaptive_filtered(rgba: Bytes, y0: int, y1: int) -> Bytes:
     return np.concatenate([best[:, None].astype(np.uint8), chosen], axis=1)
 
 
-def _shifted(rows: Words) -> Words:
+def _shifted(rows: Words, depth: int) -> Words:
     out = np.zeros_like(rows)
-    out[:, _BYTES_PER_PIXEL:] = rows[:, :-_BYTES_PER_PIXEL]
+    out[:, depth:] = rows[:, :-depth]
     return out
 
 

@@ -1,6 +1,7 @@
 """Pixel buffers whose type says what they hold."""
 
 from dataclasses import dataclass
+from typing import Any, overload
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,6 +9,8 @@ from numpy.typing import NDArray
 from glasscap.core.geometry.types import PixelBox
 
 Bytes = NDArray[np.uint8]
+# A channel's levels: 0 to 255 or 0 to 65535.
+Levels = NDArray[np.unsignedinteger[Any]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,10 +87,20 @@ def visible_box(picture: Picture) -> PixelBox:
     return PixelBox(x + int(columns[0]), y + int(rows[0]), x + int(columns[-1]) + 1, y + int(rows[-1]) + 1)
 
 
-def premultiplied(rgba: Bytes) -> Bytes:
-    """Return straight RGBA as premultiplied, round half up; shape (..., 4)."""
-    alpha = rgba[..., 3:].astype(np.uint16)
+@overload
+def premultiplied(rgba: Bytes) -> Bytes: ...
+
+
+@overload
+def premultiplied(rgba: Levels) -> Levels: ...
+
+
+def premultiplied(rgba: Levels) -> Levels:
+    """Return straight RGBA, uint8 or uint16, as premultiplied, round half up; shape (..., 4)."""
+    is_deep = rgba.dtype == np.uint16
+    most = 65535 if is_deep else 255
+    alpha: Levels = rgba[..., 3:].astype(np.uint32 if is_deep else np.uint16)
     out = np.empty_like(rgba)
-    out[..., :3] = (rgba[..., :3] * alpha + 127) // 255
+    out[..., :3] = (rgba[..., :3] * alpha + most // 2) // most
     out[..., 3] = rgba[..., 3]
     return out

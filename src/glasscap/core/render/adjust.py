@@ -4,24 +4,13 @@ from functools import lru_cache
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from glasscap.core.document.finishes import Adjustments
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
 
 # Rec. 709 luma weights, as CSS Filter Effects 1 uses them for `saturate()`.
 _LUMA = (0.2126, 0.7152, 0.0722)
-
-
-def decoded(level: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Return linear light of sRGB-encoded values, 0 to 1 (IEC 61966-2-1)."""
-    return np.where(level <= 0.04045, level / 12.92, ((level + 0.055) / 1.055) ** 2.4)
-
-
-def encoded(light: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Return sRGB-encoded values of linear light, clipped to 0 to 1 (IEC 61966-2-1)."""
-    light = np.clip(light, 0, 1)
-    return np.where(light <= 0.0031308, light * 12.92, 1.055 * light ** (1 / 2.4) - 0.055)
 
 
 @lru_cache(maxsize=16)
@@ -31,13 +20,13 @@ def level_table(adjustments: Adjustments) -> Bytes:
     Exposure and warmth multiply linear light; contrast turns encoded values about the middle grey 0.5 by the
     factor 1 + c/100 (above 0: 1 / (1 - c/100), up to 8).
     """
-    light = decoded(np.arange(256) / 255)[:, None] * 2.0**adjustments.exposure_ev
+    light = srgb_linear(np.arange(256) / 255)[:, None] * 2.0**adjustments.exposure_ev
     warm = adjustments.warmth / 100
     # Red and blue by up to two thirds of a step against each other.
     light = light * np.array([2.0 ** (warm * 0.33), 1.0, 2.0 ** (-warm * 0.66)])
     c = adjustments.contrast / 100
     factor = 1 + c if c <= 0 else min(1 / max(1 - c, 0.125), 8.0)
-    values = (encoded(light) - 0.5) * factor + 0.5
+    values = (srgb_encoded(light) - 0.5) * factor + 0.5
     return np.floor(np.clip(values, 0, 1) * 255 + 0.5).astype(np.uint8)
 
 

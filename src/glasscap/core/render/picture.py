@@ -4,6 +4,7 @@ import dataclasses
 from collections.abc import Callable
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.composite import Layer, composite
@@ -16,8 +17,8 @@ from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan
-from glasscap.core.render.planar import STRAIGHT
-from glasscap.core.render.spans import write_spans
+from glasscap.core.render.planar import STRAIGHT, straight_words
+from glasscap.core.render.spans import composed, write_spans
 from glasscap.core.render.weights import region_coverage
 
 # Rows at a time where pixels are resampled or composed in float.
@@ -84,6 +85,24 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
         band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
         write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, STRAIGHT)
     return Picture(out, box.x0, box.y0)
+
+
+def render_deep(
+    plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = _go_on
+) -> NDArray[np.uint16]:
+    """Render a plan's whole box with 16 bits a channel: straight RGBA, 0 to 65535, shape (h, w, 4).
+
+    Edges, shadows and fades have all their steps; a photo of 8 bits has no more than it has.
+    Raises PhotoError; CancelledError from `check`.
+    """
+    shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
+    parts, box = _prepared(shown, plan, photos, cache), plan.box
+    out = np.zeros((box.height, box.width, 4), np.uint16)
+    for y0 in range(box.y0, box.y1, _FINE_ROWS) if parts else ():
+        check()
+        band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
+        out[y0 - box.y0 : band.y1 - box.y0] = straight_words(composed(parts, band))
+    return out
 
 
 def _prepared(shown: tuple[Part, ...], plan: Plan, photos: PhotoSource, cache: ValueCache) -> list[FinishedPart]:

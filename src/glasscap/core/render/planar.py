@@ -64,6 +64,15 @@ def straight_bytes(planes: Planar) -> Bytes:
     return np.asarray(cv2.merge([*colours, cv2.convertScaleAbs(alpha, alpha=_HALF_UP)]))
 
 
+def straight_words(planes: Planar) -> NDArray[np.uint16]:
+    """Return planes as straight uint16 RGBA, 0 to 65535, shape (h, w, 4), round half up."""
+    alpha = np.clip(planes[3].astype(np.float64) / 255, 0, 1)
+    factor = np.where(alpha >= 0.5 / 65535, 1 / np.maximum(alpha, 1e-9), 0.0)
+    colour = np.clip(planes[:3] * (factor / 255), 0, 1)
+    words = np.concatenate([colour, alpha[None]]) * 65535 + 0.5
+    return np.ascontiguousarray(np.moveaxis(words, 0, -1).astype(np.uint16))
+
+
 class Writing(NamedTuple):
     """How premultiplied planes become uint8 RGBA, and how one colour at an alpha does (both 0 to 255)."""
 

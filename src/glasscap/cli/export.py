@@ -1,0 +1,53 @@
+"""``glasscap export``: everything a job's export list holds."""
+
+import argparse
+import json
+from pathlib import Path
+
+from glasscap.core.document.output_rows import live_outputs, subject_name
+from glasscap.core.errors import CallError, ExportError, FileProblemError
+from glasscap.doorway import open_file
+from glasscap.files.exporting import POLICIES, RowResult, export_rows, targets_of
+
+HELP = "write everything on a job's export list"
+
+
+def add_arguments(parser: argparse.ArgumentParser) -> None:
+    """Declare the call."""
+    parser.add_argument("job", metavar="JOB", help="a .glasscap file")
+    parser.add_argument("-o", "--output", metavar="FOLDER", help="where to (default: beside the job)")
+    parser.add_argument("--if-there", choices=POLICIES, help="what becomes of a file that is there already")
+    parser.add_argument("--json", action="store_true", help="print one line of JSON a file")
+
+
+def run(call: argparse.Namespace) -> None:
+    """Do it. Raises GlassCapError; ExportError at the end where a row could not be written."""
+    opened = open_file(call.job)
+    rows = live_outputs(opened.job)
+    if not rows:
+        raise CallError(call.job, "its export list is empty", "add rows in the window, or use glasscap render")
+    folder = Path(call.output) if call.output else Path(call.job).parent
+    if not folder.is_dir():
+        raise FileProblemError(str(folder), "there is no such folder", "make it first")
+    targets = targets_of(opened.job, rows, opened.photos, folder)
+    there = [t.path.name for t in targets if t.is_there]
+    if there and call.if_there is None:
+        raise ExportError(there[0], "it is there already", "say --if-there replace, number or skip")
+    results = export_rows(opened.job, targets, opened.photos, call.if_there or "replace")
+    for result in results:
+        _say(result, subject_name(opened.job, result.output.item_id), as_json=call.json)
+    failed = [r for r in results if r.problem]
+    if failed:
+        raise ExportError(
+            f"{len(failed)} of {len(results)} files", "they could not be written", failed[0].problem
+        )
+
+
+def _say(result: RowResult, name: str, *, as_json: bool) -> None:
+    width, height = result.size
+    state = "written" if result.is_written else "skipped" if result.is_skipped else "failed"
+    if as_json:
+        facts = {"path": str(result.path), "what": name, "state": state, "width": width, "height": height}
+        print(json.dumps({**facts, "bytes": result.nbytes, "problem": result.problem}))
+    else:
+        print(f"{result.path}  {width} x {height} px  {state}")

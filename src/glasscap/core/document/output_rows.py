@@ -1,0 +1,101 @@
+"""Edits of the export list, and the names its files get."""
+
+import re
+from collections.abc import Callable, Iterable
+
+from msgspec.structs import replace
+
+from glasscap.core.document.file_names import UNSAFE, dashed_name
+from glasscap.core.document.model import Job
+from glasscap.core.document.outputs import NamedSize, Output, OutputSize
+from glasscap.core.document.query import items_of
+from glasscap.core.errors import ExportError
+
+_WORD = re.compile(r"\{([^{}]*)\}")
+_WORDS = ("name", "number", "scale", "@scale", "size", "width", "height", "format", "sheet")
+LONGEST_NAME = 200
+
+
+def add_output(job: Job, output: Output) -> Job:
+    """Return the job with another row at the end, under an id of its own."""
+    taken = {int(o.id[1:]) for o in job.outputs if o.id[1:].isdecimal()}
+    fresh = replace(output, id=f"o{max(taken, default=0) + 1}")
+    return replace(job, outputs=(*job.outputs, fresh))
+
+
+def remove_outputs(job: Job, ids: Iterable[str]) -> Job:
+    """Return the job without some rows."""
+    gone = set(ids)
+    return replace(job, outputs=tuple(o for o in job.outputs if o.id not in gone))
+
+
+def change_outputs(job: Job, ids: Iterable[str], change: Callable[[Output], Output]) -> Job:
+    """Return the job with the same change made to several rows."""
+    meant = set(ids)
+    return replace(job, outputs=tuple(change(o) if o.id in meant else o for o in job.outputs))
+
+
+def move_output(job: Job, output_id: str, place: int) -> Job:
+    """Return the job with a row at another place of the list."""
+    rows = [o for o in job.outputs if o.id != output_id]
+    moved = next((o for o in job.outputs if o.id == output_id), None)
+    if moved is None:
+        return job
+    rows.insert(max(0, min(place, len(rows))), moved)
+    return replace(job, outputs=tuple(rows))
+
+
+def keep_size(job: Job, name: str, size: OutputSize) -> Job:
+    """Return the job with a size kept under a name; one of that name is replaced. Raises ExportError."""
+    name = " ".join(name.split())
+    if not name:
+        raise ExportError("Size", "a name is needed", "type one")
+    return replace(job, sizes=(*(s for s in job.sizes if s.name != name), NamedSize(name, size)))
+
+
+def live_outputs(job: Job) -> tuple[Output, ...]:
+    """Return the rows whose cutout or sheet is still there."""
+    there = {s.id for s in job.sheets} | {i.id for _, i in items_of(job)}
+    return tuple(o for o in job.outputs if o.item_id in there)
+
+
+def subject_name(job: Job, item_id: str) -> str:
+    """Return the name of the sheet or cutout a row shows; empty when it is gone."""
+    names = {s.id: s.name for s in job.sheets} | {i.id: i.name for _, i in items_of(job)}
+    return names.get(item_id, "")
+
+
+def file_stem(job: Job, output: Output, number: int, size: tuple[int, int]) -> str:
+    """Return a row's file name without its ending.
+
+    `{name}`, `{number}`, `{scale}`, `{@scale}` (``@2x``, nothing at 1x), `{size}`, `{width}`, `{height}`,
+    `{format}` and `{sheet}` stand for what they say. Raises ExportError for another word, or a name of nothing.
+    """
+    scale = f"{output.size.scale:g}x" if output.size.kind == "scale" else ""
+    sheet = next(
+        (s.name for s in job.sheets if output.item_id == s.id or any(i.id == output.item_id for i in s.items)), ""
+    )
+    values = {
+        "name": dashed_name(subject_name(job, output.item_id)),
+        "number": f"{number:02d}",
+        "scale": scale,
+        "@scale": f"@{scale}" if scale and scale != "1x" else "",
+        "size": f"{size[0]}x{size[1]}",
+        "width": str(size[0]),
+        "height": str(size[1]),
+        "format": output.file.format,
+        "sheet": dashed_name(sheet),
+    }
+
+    def value(found: "re.Match[str]") -> str:
+        if found[1] not in values:
+            known = ", ".join(f"{{{w}}}" for w in _WORDS)
+            raise ExportError(output.name, f"{{{found[1]}}} stands for nothing", f"use {known}")
+        return values[found[1]]
+
+    stem = UNSAFE.sub("-", _WORD.sub(value, output.name)).strip(" .")
+    if not stem:
+        raise ExportError(output.name or "Name", "the file would have no name", "for example {name}")
+    if len(stem.encode()) > LONGEST_NAME:
+        raise ExportError(f"{stem[:24]}…", "the name is too long", f"use at most {LONGEST_NAME} bytes")
+    return stem

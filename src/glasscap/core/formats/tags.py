@@ -1,0 +1,17 @@
+"""What a file says of its pixels beside them: profile, density, metadata."""
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Tags:
+    """`icc` is the profile's bytes, empty for sRGB; `ppi` px an inch; `exif` what was asked to be kept."""
+
+    icc: bytes = b""
+    ppi: float | None = None
+    exif: bytes = b""
+
+    @property
+    def dpi(self) -> tuple[float, float] | None:
+        """The density as the picture library takes it."""
+        return None if self.ppi is None else (self.ppi, self.ppi)
