@@ -6,7 +6,8 @@ import pytest
 from glasscap.core.document.finishes import Adjustments
 from glasscap.core.document.paint import GradientPaint, Stop, TexturePaint
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.render.adjust import adjusted, decoded, encoded, level_table
+from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
+from glasscap.core.render.adjust import adjusted, level_table
 from glasscap.core.render.paints import PaintFrame, gradient_shades, paint_planes, tiled
 from glasscap.core.textures.tiles import texture_tile
 
@@ -73,9 +74,9 @@ def test_tiles_meet_without_a_seam_at_any_turn() -> None:
 
 
 def test_adjustments_use_linear_light_and_published_weights() -> None:
-    assert encoded(decoded(np.array([0.5])))[0] == pytest.approx(0.5)
+    assert srgb_encoded(srgb_linear(np.array([0.5])))[0] == pytest.approx(0.5)
     # IEC 61966-2-1: 0.735 encoded is 0.5 in linear light.
-    assert decoded(np.array([0.735]))[0] == pytest.approx(0.5, abs=1e-3)
+    assert srgb_linear(np.array([0.735]))[0] == pytest.approx(0.5, abs=1e-3)
     assert np.array_equal(level_table(Adjustments())[:, 1], np.arange(256))
     pixel = np.array([[[200, 100, 50, 255]]], np.uint8)
     grey_ = adjusted(pixel, Adjustments(saturation=-100))[0, 0]
