@@ -17,12 +17,12 @@ from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, F
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.intake import job_of_photos
 from glasscap.core.document.model import Cutout, Job, PhotoContent
+from glasscap.core.document.outputs import FileOptions
 from glasscap.core.document.paint import Paint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_sheet, items_of
 from glasscap.core.errors import CallError
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
-from glasscap.core.formats.png import PngOptions
 from glasscap.core.raster.pixels import Picture
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
@@ -149,6 +149,6 @@ def render_cutout(opened: OpenedJob, cutout_id: str, *, crop: Crop = "visible", 
     return render(plan, opened.photos, new_cache())
 
 
-def write(picture: Picture, path: Path | str, options: PngOptions | None = None) -> WrittenPicture:
+def write(picture: Picture, path: Path | str, options: FileOptions | None = None) -> WrittenPicture:
     """Write a picture atomically and check it. Raises ExportError, FileProblemError."""
     return write_picture(Path(path), picture, options)

@@ -118,9 +118,9 @@ class Screen:
         view = self.studio.workbench.export
         view.set_folder(path.parent)
         self.rest()
-        self.click(view.write)
-        self.wait(lambda: view.result.isVisible())
-        return path.parent / view.name.text()
+        self.click(view.list.write)
+        self.wait(lambda: view.list.result.isVisible())
+        return view.written.results[0].path
 
     def drop(self, path: Path) -> None:
         mime, start = QMimeData(), self.shell.start
@@ -182,10 +182,10 @@ def main() -> None:
     view = screen.studio.workbench.export
     view.set_folder(folder)
     screen.rest()
-    screen.click(view.write)
-    screen.wait(lambda: view.result.isVisible())
-    seen["said"] = view.result_text.text()
-    seen["written"] = str(folder / view.name.text())
+    screen.click(view.list.write)
+    screen.wait(lambda: view.list.result.isVisible())
+    seen["said"] = view.list.result_text.text()
+    seen["written"] = str(view.written.results[0].path)
     screen.shell.grab().save(str(folder / "window.png"))
     seen["closed"] = screen.shell.close()
     print(json.dumps(seen))

@@ -13,13 +13,12 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage, 
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
-from glasscap import doorway
 from glasscap.app.theme import style
 from glasscap.core.formats.job import write_job
 from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, incoming
-from tests.samples import noise_rgba, png_photo, read_pixels
+from tests.samples import noise_rgba, png_photo
 
 CTRL, SHIFT, ALT = (
     Qt.KeyboardModifier.ControlModifier,
@@ -636,13 +635,14 @@ def test_a_job_with_a_missing_photo_opens_grey_and_is_mended_by_a_drop(
     hand.settle()
     assert "linked photo is missing" in hand.studio.toast.text.text()
     hand.do("export")
-    assert not hand.studio.workbench.export.write_to(tmp_path / "a.png")
-    assert "blue-plate.png" in hand.studio.workbench.export.result_text.text()
+    assert not hand.studio.workbench.export.write_to(tmp_path)
+    assert "blue-plate.png" in hand.studio.workbench.export.list.result_text.text()
     hand.do("export")
     other = tmp_path / "other.png"
     other.write_bytes(png_photo(300, 300, seed=6))
     hand.drop(other, on=hand.item().id)
-    assert hand.studio.workbench.export.write_to(tmp_path / "a.png")
+    (tmp_path / "out").mkdir()
+    assert hand.studio.workbench.export.write_to(tmp_path / "out")
 
 
 def test_a_bad_job_leaves_what_is_open(placed: Hand, tmp_path: Path) -> None:
@@ -652,47 +652,6 @@ def test_a_bad_job_leaves_what_is_open(placed: Hand, tmp_path: Path) -> None:
     placed.studio.take(incoming(bad))
     assert placed.session.job is before
     assert "bad.glasscap" in placed.studio.toast.text.text()
-
-
-# export
-
-
-@pytest.mark.parametrize(("what", "scale"), [("cutout", "1"), ("cutout", "2"), ("sheet", "1")])
-def test_export_writes_what_the_doorway_writes(placed: Hand, tmp_path: Path, what: str, scale: str) -> None:
-    placed.do("export")
-    view = placed.studio.workbench.export
-    tmp_path = tmp_path / "out"
-    tmp_path.mkdir()
-    view.set_folder(tmp_path)
-    view.what.buttons[what].click()
-    view.scale.buttons[scale].click()
-    placed.settle(lambda: placed.studio.service.is_idle)
-    name = view.name.text()
-    view.write.click()
-    assert "written and read back" in view.result_text.text()
-    found = read_pixels(tmp_path / name)
-    factor = float(scale)
-    whole = doorway.cut(png_photo(400, 300), scale=factor, crop="visible" if what == "cutout" else "sheet")
-    assert np.array_equal(found, whole.rgba)
-    assert view.exact_size.text() == f"{whole.width} × {whole.height} px"
-
-
-def test_export_asks_before_replacing_and_says_what_went_wrong(placed: Hand, tmp_path: Path, monkeypatch) -> None:
-    placed.do("export")
-    view = placed.studio.workbench.export
-    view.set_folder(tmp_path)
-    (tmp_path / "blue-plate.png").write_bytes(b"mine")
-    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Cancel)
-    view.write.click()
-    assert (tmp_path / "blue-plate.png").read_bytes() == b"mine"
-    view.name.setText("a/b")
-    view.write.click()
-    assert "slashes" in view.result_text.text()
-    assert not view.write_to(tmp_path / "gone" / "a.png")
-    assert "no such" in view.result_text.text()
-    placed.key(Qt.Key.Key_Escape)
-    QTest.keyClick(placed.studio.shell, Qt.Key.Key_Escape)
-    assert not placed.studio.workbench.is_exporting
 
 
 # looks

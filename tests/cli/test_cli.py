@@ -214,7 +214,7 @@ def test_standard_input_and_output(photo: Path) -> None:
 def test_the_command_line_needs_no_toolkit() -> None:
     code = (
         "import sys, glasscap.cli.main, glasscap.doorway, glasscap.editor.frames, glasscap.editor.proofs,"
-        " glasscap.editor.outgoing, glasscap.editor.clipboard;"
+        " glasscap.editor.comparing, glasscap.editor.clipboard;"
         "sys.exit(any(m.startswith(('PySide6', 'shiboken6', 'scipy')) for m in sys.modules))"
     )
     assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0

@@ -1,17 +1,18 @@
 """What the worker computes: bench frames, proofs, thumbnails, what goes out, the clipboard."""
 
 import numpy as np
-import pytest
 
 from glasscap.core.document import edits
+from glasscap.core.document.outputs import Output
 from glasscap.core.document.placing import place_shape
 from glasscap.core.document.query import find_item
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.outputs import plan_output
 from glasscap.core.render.picture import render
 from glasscap.editor.clipboard import copied, items_in, pasted
+from glasscap.editor.comparing import CompareRequest, compare
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
-from glasscap.editor.outgoing import Outgoing, outgoing_preview, plan_outgoing
 from glasscap.editor.proofs import ProofRequest, ThumbRequest, proofs, thumbnail
 from glasscap.files.jobs import new_store
 from tests.core.document.strategies import JOB, STORE
@@ -84,31 +85,19 @@ def test_thumbnails_fit() -> None:
     assert found.rgba.shape[:2] == (54, 54)
 
 
-@pytest.mark.parametrize("cutout", [FIRST.id, None], ids=["cutout", "sheet"])
-@pytest.mark.parametrize("scale", [1.0, 3.0])
-def test_the_stated_size_is_the_written_size(cutout: str | None, scale: float) -> None:
-    outgoing = Outgoing(JOB, "s1", cutout, "visible" if cutout else "sheet", scale)
-    found = outgoing_preview(outgoing, (100, 100), ScreenPhotos(STORE), cache())
-    written = render(plan_outgoing(outgoing), STORE, cache())
-    assert found.size == (written.width, written.height)
-    assert found.frame is not None
-    assert max(found.box.width, found.box.height) <= 100
-    assert ("enlarged" in found.note) == (scale > 1)
-
-
 def test_the_size_of_a_photo_with_own_alpha_is_stated_as_written() -> None:
     rgba = noise_rgba(120, 100)
     rgba[:, :30, 3] = 0
     rgba[80:, :, 3] = 0
     job, store = photo_job(write_png(rgba))
     cutout = job.sheets[0].items[0].id
-    outgoing = Outgoing(job, "s1", cutout, "visible", 1.0)
-    written = render(plan_outgoing(outgoing), store, cache())
+    output = Output("o1", cutout)
+    written = render(plan_output(job, output, store, cache()).plan, store, cache())
     assert written.width < 90
     assert written.height <= 80
     stated = proofs(ProofRequest(job, "s1", cutout, (90, 60), (32,), (26, 11)), ScreenPhotos(store), cache())
     assert stated.size == (written.width, written.height)
-    found = outgoing_preview(outgoing, (300, 300), ScreenPhotos(store), cache())
+    found = compare(CompareRequest(job, output, (300, 300)), ScreenPhotos(store), cache())
     assert found.size == (written.width, written.height)
 
 

@@ -1,19 +1,18 @@
 """Finished pictures on the disk: written whole, read again and checked before "written" is said."""
 
-import io
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-import numpy as np
-from PIL import Image
+from msgspec.structs import replace
 
+from glasscap.core.document.outputs import FileOptions
 from glasscap.core.errors import ExportError
-from glasscap.core.formats.png import PngOptions, write_png
+from glasscap.core.formats.read_back import check_file
+from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of
+from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Picture
 from glasscap.files.atomic import read_bytes, write_atomically
-
-_CHECKED_ROWS = 64
 
 
 @dataclass(frozen=True)
@@ -35,41 +34,25 @@ def _go_on(share_done: float) -> None:
 def write_picture(
     path: Path,
     picture: Picture,
-    options: PngOptions | None = None,
+    options: FileOptions | None = None,
     progress: Callable[[float], None] = _go_on,
 ) -> WrittenPicture:
-    """Encode, write atomically, read again with another decoder and compare.
+    """Encode in the format of the path's ending, write atomically, read again with another decoder and compare.
 
     Raises
     ------
     ExportError
-        If the ending is not ``.png``, or the file read again differs.
+        If no format has the ending, or the file read again differs.
     FileProblemError
         If the disk says no; nothing is left behind.
     """
-    check_ending(path)
-    data = write_png(picture.rgba, options, progress)
-    check_png(data, picture, path.name)
+    options = options or FileOptions()
+    if path.suffix.lower() not in FORMATS[options.format].endings:
+        options = replace(options, format=format_of(path.suffix).name)
+    tags = Tags(ppi=options.ppi)
+    data = encode_pixels(picture.rgba, options, tags, progress)
+    check_file(data, picture.rgba, options, tags, path.name)
     write_atomically(path, data)
     if read_bytes(path) != data:
         raise ExportError(path.name, "the disk gave back other bytes", "write it to another place")
     return WrittenPicture(path, picture.width, picture.height, picture.x, picture.y, len(data))
-
-
-def check_ending(path: Path) -> None:
-    """Refuse a name that is not a PNG's. Raises ExportError."""
-    if path.suffix.lower() != ".png":
-        raise ExportError(path.name, "pictures are written as PNG", "give a name ending in .png")
-
-
-def check_png(data: bytes, picture: Picture, name: str) -> None:
-    """Read a PNG with another decoder; compare size, profile tag and every pixel. Raises ExportError."""
-    with Image.open(io.BytesIO(data)) as image:
-        if image.size != (picture.width, picture.height) or image.mode != "RGBA":
-            raise ExportError(name, f"it was read back as {image.size} {image.mode}", "report this")
-        if "srgb" not in image.info:
-            raise ExportError(name, "it was read back without its sRGB tag", "report this")
-        pixels = np.asarray(image)
-    for y in range(0, picture.height, _CHECKED_ROWS):
-        if not np.array_equal(pixels[y : y + _CHECKED_ROWS], picture.rgba[y : y + _CHECKED_ROWS]):
-            raise ExportError(name, "it was read back with other pixels", "report this")

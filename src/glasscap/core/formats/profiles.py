@@ -6,7 +6,7 @@ import numpy as np
 from PIL import Image, ImageCms
 
 from glasscap.core.errors import ExportError
-from glasscap.core.formats.colour import srgb_profile
+from glasscap.core.formats.colour import srgb_profile, to_srgb
 from glasscap.core.formats.icc import P3_PRIMARIES, SRGB_PRIMARIES, matrix_profile, rgb_to_xyz
 from glasscap.core.raster.pixels import Bytes, Levels
 from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
@@ -59,6 +59,16 @@ def from_srgb(rgba: Bytes, icc: bytes) -> Bytes:
     out[..., :3] = np.asarray(converted)
     # What is fully transparent keeps its zeros, whatever black is there.
     out[rgba[..., 3] == 0] = rgba[rgba[..., 3] == 0]
+    return out
+
+
+def to_shown(rgba: Bytes, icc: bytes) -> Bytes:
+    """Return straight pixels of a profile's space in sRGB, for the screen; empty: they are that already."""
+    if not icc:
+        return rgba
+    out = rgba.copy()
+    image = Image.fromarray(np.ascontiguousarray(rgba[..., :3]))
+    out[..., :3] = np.asarray(to_srgb(image, icc))
     return out
 
 

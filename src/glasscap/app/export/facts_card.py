@@ -1,0 +1,80 @@
+"""The verdict in words, and the file in numbers."""
+
+from PySide6.QtWidgets import QFrame, QGridLayout, QVBoxLayout, QWidget
+
+from glasscap.app.widgets.labels import label
+from glasscap.editor.comparing import Comparison
+
+_ROWS = ("File", "Full PNG", "Largest difference", "Mean difference", "Size")
+
+
+class FactsCard(QWidget):
+    """Shows a comparison."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.verdict = QFrame()
+        self.title, self.text = label("", "strong"), label("")
+        self.title.setWordWrap(True)
+        self.text.setWordWrap(True)
+        inner = QVBoxLayout(self.verdict)
+        inner.setContentsMargins(10, 8, 10, 8)
+        inner.setSpacing(2)
+        inner.addWidget(self.title)
+        inner.addWidget(self.text)
+        card = QFrame()
+        card.setObjectName("card")
+        grid = QGridLayout(card)
+        grid.setContentsMargins(10, 8, 10, 8)
+        grid.setVerticalSpacing(3)
+        self.values = {}
+        for row, name in enumerate(_ROWS):
+            self.values[name] = label("", "strong")
+            grid.addWidget(label(name, "muted"), row, 0)
+            grid.addWidget(self.values[name], row, 1)
+        grid.setColumnStretch(0, 1)
+        self.note = label("", "amber")
+        self.note.setWordWrap(True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        column.addWidget(self.verdict)
+        column.addWidget(card)
+        column.addWidget(self.note)
+        self.show_answer(None)
+
+    def show_answer(self, answer: Comparison | None) -> None:
+        """Show what was found, or nothing while a file is being made."""
+        found = None if answer is None else answer.found
+        self.verdict.setVisible(answer is not None and (answer.verdict is not None or bool(answer.problem)))
+        self.note.setVisible(answer is not None and bool(answer.note))
+        self.note.setText("" if answer is None else answer.note)
+        for value in self.values.values():
+            value.setText("")
+        if answer is None:
+            return
+        words = answer.verdict
+        is_good = words is not None and words.tone == "good"
+        self._style("done" if is_good else "verdict")
+        self.title.setText(words.title if words is not None else "It cannot be written.")
+        self.text.setText(words.text if words is not None else answer.problem)
+        self.verdict.setAccessibleName(f"{self.title.text()} {self.text.text()}")
+        if found is None:
+            return
+        width, height = answer.size
+        self.values["File"].setText(bytes_words(answer.nbytes))
+        self.values["Full PNG"].setText(bytes_words(answer.png_bytes))
+        self.values["Largest difference"].setText(f"{found.largest} of 255")
+        self.values["Mean difference"].setText(f"{found.mean:.2f}")
+        self.values["Size"].setText(f"{width} × {height} px")
+
+    def _style(self, name: str) -> None:
+        if self.verdict.objectName() != name:
+            self.verdict.setObjectName(name)
+            self.verdict.style().unpolish(self.verdict)
+            self.verdict.style().polish(self.verdict)
+
+
+def bytes_words(count: int) -> str:
+    """Return a file's size in words."""
+    return f"{count / 1e6:.1f} MB" if count >= 1_000_000 else f"{max(1, round(count / 1000))} KB"

@@ -1,0 +1,86 @@
+"""Writing the list: what is there already is asked about once; progress and Cancel; what became of each row."""
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from PySide6.QtWidgets import QMessageBox, QWidget
+
+from glasscap.app.background import run_waiting
+from glasscap.app.export.facts_card import bytes_words
+from glasscap.core.document.model import Job
+from glasscap.core.document.outputs import Output
+from glasscap.core.errors import CancelledError
+from glasscap.core.render.photos import PhotoStore
+from glasscap.files.exporting import Policy, RowResult, Target, export_rows, targets_of
+
+_NO_BREAK = "\N{NO-BREAK SPACE}"
+_FEW = 3
+
+
+@dataclass(frozen=True)
+class Written:
+    """What became of a list, in words."""
+
+    results: tuple[RowResult, ...]
+    words: str
+    is_good: bool
+
+
+def write_list(
+    parent: QWidget, job: Job, outputs: tuple[Output, ...], store: PhotoStore, folder: Path
+) -> Written | None:
+    """Write rows into a folder; None when it was called off before anything was written."""
+    title = f"Writing {len(outputs)} files" if len(outputs) > 1 else "Writing the file"
+    try:
+        targets = run_waiting(parent, title, lambda ticket: targets_of(job, outputs, store, folder))
+        policy = _policy(parent, targets)
+        if policy is None:
+            return None
+        results = run_waiting(parent, title, lambda ticket: export_rows(job, targets, store, policy, ticket))
+    except CancelledError:
+        return Written((), "Stopped; no file is half written", is_good=False)
+    return Written(tuple(results), _words(results), is_good=all(not r.problem for r in results))
+
+
+def _policy(parent: QWidget, targets: list[Target]) -> Policy | None:
+    """Return what is to become of files that are there; None to write nothing."""
+    there = [t.path.name for t in targets if t.is_there and not t.problem]
+    return ask_policy(parent, there) if there else "replace"
+
+
+def ask_policy(parent: QWidget, names: list[str]) -> Policy | None:
+    """Ask what is to become of files that are there already."""
+    box = QMessageBox(parent)
+    box.setWindowTitle("Glass Cap")
+    more = f" and {len(names) - _FEW} more" if len(names) > _FEW else ""
+    verb = "is" if len(names) == 1 else "are"
+    box.setText(f"{', '.join(names[:_FEW])}{more} {verb} there already.")
+    buttons: dict[object, Policy] = {
+        box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole): "replace",
+        box.addButton("Number the new ones", QMessageBox.ButtonRole.AcceptRole): "number",
+        box.addButton("Skip", QMessageBox.ButtonRole.AcceptRole): "skip",
+    }
+    box.addButton(QMessageBox.StandardButton.Cancel)
+    box.exec()
+    chosen = buttons.get(box.clickedButton())
+    box.deleteLater()
+    return chosen
+
+
+def _words(results: list[RowResult]) -> str:
+    written = [r for r in results if r.is_written]
+    skipped, failed = sum(r.is_skipped for r in results), [r for r in results if r.problem]
+    lines = []
+    if len(written) == 1 and len(results) == 1:
+        (only,) = written
+        size = f"{only.size[0]} × {only.size[1]} px".replace(" ", _NO_BREAK)
+        lines.append(f"{only.path.name} written and read back: {size}, {bytes_words(only.nbytes)}")
+    elif written:
+        total = bytes_words(sum(r.nbytes for r in written))
+        lines.append(f"{len(written)} files written and read back, {total}")
+    if skipped:
+        lines.append(f"{skipped} skipped")
+    lines += [r.problem for r in failed[:_FEW]]
+    if len(failed) > _FEW:
+        lines.append(f"{len(failed) - _FEW} more failed")
+    return "\n".join(lines) or "Nothing was written"

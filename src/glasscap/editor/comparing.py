@@ -1,0 +1,142 @@
+"""The export view's picture: the bench's pixels beside those of the file, really encoded and read again."""
+
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+from msgspec.structs import replace as changed
+
+from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.outputs import FileOptions, Output
+from glasscap.core.errors import ExportError, GlassCapError
+from glasscap.core.formats.outgoing import Encoded, encode_output
+from glasscap.core.formats.png import write_png
+from glasscap.core.formats.profiles import to_shown
+from glasscap.core.formats.read_back import read_back
+from glasscap.core.formats.registry import FORMATS
+from glasscap.core.formats.verdict import Measured, Verdict, measured, verdict
+from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
+from glasscap.core.raster.quantise import quantised
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoStore
+from glasscap.editor.frames import ScreenPhotos
+
+_MOST_COLOURS = 256
+# A second palette is tried on no more pixels than this: the answer is wanted while one looks.
+_TRIED_PX = 400_000
+
+
+@dataclass(frozen=True)
+class CompareRequest:
+    """One row of the list, and the room (device px) it is fitted into."""
+
+    job: Job
+    output: Output
+    room: tuple[int, int]
+
+
+@dataclass(frozen=True, eq=False)
+class Comparison:
+    """The answer: premultiplied pixels of bench and file, whole and fitted; sizes; the verdict."""
+
+    request: CompareRequest
+    bench: Bytes | None = None
+    file: Bytes | None = None
+    fitted: tuple[Bytes, Bytes] | None = None
+    nbytes: int = 0
+    png_bytes: int = 0
+    found: Measured | None = None
+    verdict: Verdict | None = None
+    note: str = ""
+    problem: str = ""
+    drafts: tuple[PhotoRecord, ...] = ()
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """(width, height) in px."""
+        return (0, 0) if self.bench is None else (self.bench.shape[1], self.bench.shape[0])
+
+
+def compare(request: CompareRequest, photos: ScreenPhotos, cache: ValueCache) -> Comparison:
+    """Render, encode, read again, measure. Errors become words in the answer."""
+    photos.begin()
+    try:
+        return _compared(request, photos.store, cache)
+    except GlassCapError as error:
+        return Comparison(request, problem=error.line)
+
+
+def _compared(request: CompareRequest, store: PhotoStore, cache: ValueCache) -> Comparison:
+    output = request.output
+    encoded = encode_output(request.job, output, store, cache)
+    wanted = _shown(encoded.pixels, encoded)
+    found = _shown(read_back(encoded.data, output.name).pixels, encoded)
+    if found.shape != wanted.shape:
+        raise ExportError(output.name, "the file has another size than the picture", "report this")
+    figures = measured(wanted, found)
+    colours = output.file.colours if output.file.format == "indexed" else None
+    bench, file = premultiplied(wanted), premultiplied(found)
+    answer = Comparison(
+        request,
+        bench,
+        file,
+        (_fitted(bench, request.room), _fitted(file, request.room)),
+        len(encoded.data),
+        _png_size(encoded, output.file),
+        figures,
+        verdict(figures, colours=colours, better_levels=_better_levels(wanted, colours)),
+    )
+    return replace(answer, note=_note(encoded))
+
+
+def _shown(pixels: Levels, encoded: Encoded) -> Bytes:
+    """Return pixels as the screen shows them: sRGB of eight bits."""
+    flat: Bytes = np.asarray(pixels if pixels.dtype == np.uint8 else pixels >> 8, np.uint8)
+    return to_shown(flat, encoded.tags.icc)
+
+
+def _fitted(pixels: Bytes, room: tuple[int, int]) -> Bytes:
+    """Return premultiplied pixels made small enough for the room, by area; never enlarged."""
+    height, width = pixels.shape[:2]
+    share = min(1.0, room[0] / width, room[1] / height)
+    if share == 1.0:
+        return pixels
+    size = (max(1, round(width * share)), max(1, round(height * share)))
+    return np.asarray(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+def _png_size(encoded: Encoded, options: FileOptions) -> int:
+    """Return what a full PNG of the same picture takes."""
+    if options.format == "png":
+        return len(encoded.data)
+    flat = encoded.pixels if encoded.pixels.dtype == np.uint8 else encoded.pixels >> 8
+    return len(write_png(flat.astype(np.uint8)))
+
+
+def _better_levels(wanted: Bytes, colours: int | None) -> int | None:
+    """Return how many steps of alpha the largest palette leaves; None where there is nothing to gain."""
+    if colours is None or colours >= _MOST_COLOURS:
+        return None
+    step = max(1, int((wanted.shape[0] * wanted.shape[1] / _TRIED_PX) ** 0.5 + 0.999))
+    tried = np.ascontiguousarray(wanted[::step, ::step])
+    alpha = quantised(tried, _MOST_COLOURS).rgba[..., 3]
+    return len(np.unique(alpha[(alpha > 0) & (alpha < 255)]))
+
+
+def _note(encoded: Encoded) -> str:
+    """Say when a photo is enlarged."""
+    shown = [p for p in encoded.planned.plan.parts if p.photo is not None and not p.photo.is_drawing]
+    densest = min((abs(p.region.photo_to_output.determinant) ** -0.5 for p in shown), default=1.0)
+    return "" if densest >= 1 - 1e-9 else f"The photo is enlarged: {densest:.2f} photo px per px"
+
+
+def default_output(job: Job, item_id: str) -> Output:
+    """Return the row an empty list begins with: a cutout as far as it is seen, or a sheet as it is."""
+    is_sheet = any(s.id == item_id for s in job.sheets)
+    return Output("o1", item_id, crop="sheet" if is_sheet else "visible")
+
+
+def with_format(output: Output, name: str) -> Output:
+    """Return a row in another format; its other options stay."""
+    chosen = next(f for f in FORMATS.values() if f.name == name)
+    return changed(output, file=changed(output.file, format=chosen.name))

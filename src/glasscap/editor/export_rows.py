@@ -1,0 +1,66 @@
+"""What the export list shows of its rows: file name, size, a small picture."""
+
+from dataclasses import dataclass
+
+from msgspec.structs import replace
+
+from glasscap.core.document.model import Job
+from glasscap.core.document.output_rows import file_stem, subject_name
+from glasscap.core.document.outputs import Output, OutputSize
+from glasscap.core.errors import GlassCapError
+from glasscap.core.formats.registry import FORMATS
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.outputs import plan_output
+from glasscap.core.render.picture import render
+from glasscap.core.render.screen import Frame
+from glasscap.editor.frames import ScreenPhotos, frame_of
+
+
+@dataclass(frozen=True, eq=False)
+class RowFacts:
+    """One row in words; `problem` where it cannot be written."""
+
+    output: Output
+    title: str
+    file_name: str
+    size: tuple[int, int]
+    thumb: Frame | None
+    problem: str = ""
+
+    @property
+    def words(self) -> str:
+        """The second line: file name and size, or what is wrong."""
+        return self.problem or f"{self.file_name} · {self.size[0]}×{self.size[1]}"
+
+
+@dataclass(frozen=True)
+class RowsRequest:
+    """All rows of the list, and the side of their pictures in device px."""
+
+    job: Job
+    outputs: tuple[Output, ...]
+    side: int
+
+
+def row_facts(request: RowsRequest, photos: ScreenPhotos, cache: ValueCache) -> tuple[RowFacts, ...]:
+    """Return the rows' facts; what is wrong with one is told in it."""
+    photos.begin()
+    return tuple(_facts(request, output, n, photos, cache) for n, output in enumerate(request.outputs, 1))
+
+
+def _facts(
+    request: RowsRequest, output: Output, number: int, photos: ScreenPhotos, cache: ValueCache
+) -> RowFacts:
+    title = subject_name(request.job, output.item_id) or "Gone"
+    try:
+        size = plan_output(request.job, output, photos, cache).size
+        name = f"{file_stem(request.job, output, number, size)}{FORMATS[output.file.format].ending}"
+        return RowFacts(output, title, name, size, _thumb(request, output, photos, cache))
+    except GlassCapError as error:
+        return RowFacts(output, title, "", (0, 0), None, error.line)
+
+
+def _thumb(request: RowsRequest, output: Output, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
+    small = replace(output, size=OutputSize("longest", width=request.side), margin=0.0)
+    plan = plan_output(request.job, small, photos, cache).plan
+    return frame_of(render(plan, photos, cache))

@@ -1,0 +1,340 @@
+"""The export view: rows, formats, bench and file compared, writing."""
+
+import io
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PIL import Image
+from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QInputDialog, QMessageBox
+
+from glasscap import doorway
+from glasscap.app.export import writing
+from glasscap.core.document.finishes import Finishes, Lights, Shadow
+from glasscap.core.document.finishing import set_finishes
+from glasscap.core.document.outputs import FileOptions, OutputSize
+from glasscap.core.formats.job import read_job, write_job
+from tests.app.conftest import Hand
+from tests.samples import png_photo, read_pixels
+
+LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+class Desk:
+    """The export view as its user sees it."""
+
+    def __init__(self, hand: Hand, folder: Path) -> None:
+        self.hand = hand
+        hand.do("export")
+        self.view = hand.studio.workbench.export
+        self.view.set_folder(folder)
+        self.wait()
+
+    def wait(self) -> None:
+        self.hand.settle(lambda: self.hand.studio.service.is_idle and not self.view.stage.is_waiting)
+
+    def choose(self, group: str, name: str) -> None:
+        self.view.format.formats[group].buttons[name].click()
+        self.wait()
+
+    def type(self, field, text: str) -> None:
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.wait()
+
+    def click_row(self, row: int, keys: Qt.KeyboardModifier = NONE) -> None:
+        rows = self.view.list.rows
+        QTest.mouseClick(rows.viewport(), LEFT, keys, rows.visualItemRect(rows.item(row)).center())
+        self.wait()
+
+    @property
+    def said(self) -> str:
+        return self.view.list.result_text.text()
+
+    @property
+    def outputs(self):
+        return self.hand.session.job.outputs
+
+
+@pytest.fixture
+def desk(placed: Hand, tmp_path: Path) -> Desk:
+    folder = tmp_path / "out"
+    folder.mkdir()
+    return Desk(placed, folder)
+
+
+@pytest.mark.parametrize(("what", "scale"), [("cutout", "1"), ("cutout", "2"), ("sheet", "1")])
+def test_what_is_written_is_what_the_doorway_writes(desk: Desk, what: str, scale: str) -> None:
+    view = desk.view
+    if what == "sheet":
+        view.list.add_sheet.click()
+        desk.wait()
+        desk.click_row(0)
+        view.list.remove.click()
+        desk.wait()
+    view.picture.scales.buttons[scale].click()
+    desk.wait()
+    view.list.write.click()
+    assert "written and read back" in desk.said
+    (result,) = view.written.results
+    whole = doorway.cut(png_photo(400, 300), scale=float(scale), crop="visible" if what == "cutout" else "sheet")
+    assert np.array_equal(read_pixels(result.path), whole.rgba)
+    assert view.list.rows.item(0).toolTip().endswith(f"{whole.width}×{whole.height}")
+    assert view.facts.values["Size"].text() == f"{whole.width} × {whole.height} px"
+
+
+def test_looking_changes_nothing_and_a_change_keeps_the_row(desk: Desk) -> None:
+    session = desk.hand.session
+    assert desk.outputs == ()
+    assert desk.view.list.rows.count() == 1
+    before = session.committed
+    desk.choose("transparency", "webp")
+    assert [o.file.format for o in desk.outputs] == ["webp"]
+    assert session.undo_label == "Choose the format"
+    session.undo()
+    desk.wait()
+    assert session.committed is before
+    session.redo()
+    assert read_job(write_job(session.job, session.store.data), "x").job.outputs == desk.outputs
+
+
+FORMATS = [
+    ("transparency", "png", "PNG"),
+    ("transparency", "indexed", "PNG"),
+    ("transparency", "webp", "WEBP"),
+    ("transparency", "avif", "AVIF"),
+    ("transparency", "tiff", "TIFF"),
+    ("nothing", "jpeg", "JPEG"),
+]
+
+
+@pytest.mark.parametrize(("group", "name", "kind"), FORMATS, ids=[f[1] for f in FORMATS])
+def test_every_format_is_compared_and_written(desk: Desk, group: str, name: str, kind: str) -> None:
+    desk.choose(group, name)
+    answer = desk.view.stage.answer
+    assert answer is not None
+    assert answer.request.output.file.format == name
+    assert desk.view.facts.title.text() == answer.verdict.title
+    desk.view.list.write.click()
+    (result,) = desk.view.written.results
+    data = result.path.read_bytes()
+    with Image.open(io.BytesIO(data)) as image:
+        assert image.format == kind
+    # The size that was stated is that of the file that was written.
+    assert answer.nbytes == len(data)
+
+
+def test_the_verdict_is_of_the_pixels(desk: Desk) -> None:
+    session, view = desk.hand.session, desk.view
+    assert view.facts.title.text() == "Nothing is lost."
+    look = Finishes(lights=Lights(shadows=(Shadow(0, 10, 40, opacity=0.6),)))
+    session.apply("Shadow", lambda j: set_finishes(j, [desk.hand.item().id], look))
+    desk.choose("transparency", "indexed")
+    desk.type(view.format.colours.field, "12")
+    desk.wait()
+    assert view.facts.title.text() == "Soft shadow shows steps."
+    assert "12 colours" in view.facts.text.text()
+    assert "256 colours" in view.facts.text.text()
+    desk.type(view.format.colours.field, "256")
+    assert view.facts.title.text() != "Soft shadow shows steps."
+    desk.choose("nothing", "jpeg")
+    assert view.facts.title.text() == "Transparency is lost."
+    assert view.facts.values["Largest difference"].text() == "255 of 255"
+    desk.choose("transparency", "avif")
+    assert "Transparency" not in view.facts.title.text()
+
+
+def test_options_of_a_format_are_shown_with_it_alone(desk: Desk) -> None:
+    panel = desk.view.format
+    for group, name, _ in FORMATS:
+        desk.choose(group, name)
+        assert panel.colours.isVisible() == (name == "indexed")
+        assert panel.quality.isVisible() == (name in ("webp", "avif", "jpeg"))
+        assert panel.background.isVisible() == (name == "jpeg")
+        assert panel.is_premultiplied.isVisible() == (name == "tiff")
+    desk.choose("transparency", "webp")
+    panel.is_lossless.click()
+    desk.wait()
+    assert not panel.quality.isVisible()
+    assert desk.view.facts.title.text() == "Nothing is lost."
+    desk.choose("transparency", "tiff")
+    panel.is_premultiplied.click()
+    panel.bits.buttons["16"].click()
+    desk.wait()
+    assert desk.outputs[0].file == FileOptions("tiff", is_lossless=True, is_premultiplied=True, bits=16)
+
+
+def test_sizes_are_typed_named_and_kept(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    panel = desk.view.picture
+    panel.kind.setCurrentIndex(panel.kind.findData("box"))
+    panel.kind.activated.emit(0)
+    desk.wait()
+    desk.type(panel.width_field, "168")
+    desk.type(panel.height_field, "200/2")
+    assert desk.outputs[0].size == OutputSize("box", width=168, height=100)
+    assert desk.view.stage.answer.size == (168, 100)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Shop window", True))
+    panel.keep.click()
+    desk.wait()
+    assert panel.named.currentText() == "Shop window · 168 × 100 px"
+    icon = next(n for n in range(panel.named.count()) if panel.named.itemText(n).startswith("Icon 64"))
+    panel.named.setCurrentIndex(icon)
+    panel.named.activated.emit(icon)
+    desk.wait()
+    assert desk.view.stage.answer.size == (64, 64)
+    desk.type(panel.width_field, "0")
+    assert "Picture width" in desk.hand.studio.toast.text.text()
+    assert desk.outputs[0].size.width == 64
+
+
+def test_crop_margin_backdrop_carry_profile_density(desk: Desk) -> None:
+    panel = desk.view.picture
+    panel.crop.setCurrentIndex(panel.crop.findData("square"))
+    panel.crop.activated.emit(0)
+    panel.profile.setCurrentIndex(panel.profile.findData("p3"))
+    panel.profile.activated.emit(0)
+    panel.has_background.click()
+    panel.background.stepped.emit("#204060")
+    panel.keeps_metadata.click()
+    desk.wait()
+    for field, text in ((panel.margin, "10"), (panel.carry, "6"), (panel.ppi, "300")):
+        desk.type(field, text)
+    (output,) = desk.outputs
+    assert (output.crop, output.margin, output.carry) == ("square", 10, 6)
+    assert (output.file.profile, output.file.ppi, output.file.keeps_metadata) == ("p3", 300, True)
+    assert output.background.colour == "#204060"
+    desk.view.list.write.click()
+    with Image.open(desk.view.written.results[0].path) as image:
+        assert image.size[0] == image.size[1]
+        assert image.info["dpi"][0] == pytest.approx(300, abs=0.1)
+        assert "icc_profile" in image.info
+        assert image.getchannel("A").getextrema() == (255, 255)
+
+
+def test_several_rows_change_together_are_ordered_and_removed(desk: Desk) -> None:
+    view = desk.view
+    for button in (view.list.again, view.list.add_sheet, view.list.add_cutout):
+        button.click()
+        desk.wait()
+    assert [o.id for o in desk.outputs] == ["o1", "o2", "o3", "o4"]
+    rows = view.list.rows
+    desk.click_row(0)
+    desk.click_row(3, Qt.KeyboardModifier.ControlModifier)
+    desk.choose("transparency", "avif")
+    assert [o.file.format for o in desk.outputs] == ["avif", "png", "png", "avif"]
+    rows.moved.emit("o4", 0)
+    desk.wait()
+    assert [o.id for o in desk.outputs] == ["o4", "o1", "o2", "o3"]
+    QTest.keyClick(rows, Qt.Key.Key_Delete)
+    desk.wait()
+    assert [o.id for o in desk.outputs] == ["o2", "o3"]
+    assert view.list.count.text() == "2 files"
+    desk.hand.session.undo()
+    desk.wait()
+    assert rows.count() == 4
+
+
+def test_a_list_is_written_and_written_again(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    view = desk.view
+    desk.choose("transparency", "webp")
+    view.list.again.click()
+    desk.wait()
+    view.list.write.click()
+    assert "row 1 has this name already" in desk.said
+    desk.type(view.picture.name, "{name}-{number}")
+    view.picture.folder.setText("small")
+    view.picture.folder.setModified(True)
+    view.picture.folder.editingFinished.emit()
+    desk.wait()
+    asked: list[list[str]] = []
+    monkeypatch.setattr(writing, "ask_policy", lambda parent, names: asked.append(names) or "number")
+    view.list.write.click()
+    assert "2 files written and read back" in desk.said
+    assert view.list.write.text() == "Write again"
+    view.list.write.click()
+    assert asked == [["blue-plate.webp"], ["blue-plate.webp", "blue-plate-02.webp"]]
+    found = sorted(p.relative_to(view.folder).as_posix() for p in view.folder.rglob("*.webp"))
+    assert found == [
+        "blue-plate 2.webp",
+        "blue-plate 3.webp",
+        "blue-plate.webp",
+        "small/blue-plate-02 2.webp",
+        "small/blue-plate-02.webp",
+    ]
+
+
+def test_what_is_there_is_asked_about(desk: Desk) -> None:
+    (desk.view.folder / "blue-plate.png").write_bytes(b"mine")
+
+    def answer(text: str) -> None:
+        def press() -> None:
+            box = QApplication.activeModalWidget()
+            assert isinstance(box, QMessageBox)
+            next(b for b in box.buttons() if b.text() == text).click()
+
+        QTimer.singleShot(200, press)
+        desk.view.list.write.click()
+
+    answer("Cancel")
+    assert (desk.view.folder / "blue-plate.png").read_bytes() == b"mine"
+    answer("Skip")
+    assert desk.said == "1 skipped"
+    answer("Replace")
+    assert (desk.view.folder / "blue-plate.png").read_bytes() != b"mine"
+
+
+def test_what_goes_wrong_is_said(desk: Desk) -> None:
+    view = desk.view
+    desk.type(view.picture.name, "{nothing}")
+    assert "stands for nothing" in view.list.rows.item(0).toolTip()
+    assert not view.list.write.isEnabled()
+    desk.type(view.picture.name, "{name}")
+    assert view.list.write.isEnabled()
+    assert not view.write_to(view.folder / "gone")
+    assert "no such file or folder" in desk.said
+    desk.hand.key(Qt.Key.Key_Escape)
+    QTest.keyClick(desk.hand.studio.shell, Qt.Key.Key_Escape)
+    assert not desk.hand.studio.workbench.is_exporting
+
+
+def test_the_line_is_dragged_and_the_picture_panned(desk: Desk) -> None:
+    stage = desk.view.stage
+    width, middle = stage.width(), stage.height() // 2
+    QTest.mousePress(stage, LEFT, NONE, QPoint(width // 2 + 3, middle))
+    QTest.mouseMove(stage, QPoint(width // 4, middle))
+    QTest.mouseRelease(stage, LEFT, NONE, QPoint(width // 4, middle))
+    assert stage.share == pytest.approx(0.25, abs=0.02)
+    QTest.keyClick(stage, Qt.Key.Key_Right)
+    assert stage.share == pytest.approx(0.27, abs=0.02)
+    desk.view.bar.looks.buttons["edge"].click()
+    assert stage.zoom == 8 / stage.devicePixelRatioF()
+    # The rim is in sight: clear and full pixels both lie in the middle of the stage.
+    box, alpha = stage.picture_box(), stage.answer.bench[..., 3]
+    centre = (QPointF(stage.rect().center()) - box.topLeft()) / stage.zoom
+    near = alpha[round(centre.y()) - 6 : round(centre.y()) + 7, round(centre.x()) - 6 : round(centre.x()) + 7]
+    assert near.min() == 0
+    assert near.max() == 255
+    before = stage.picture_box().topLeft()
+    QTest.mousePress(stage, LEFT, NONE, QPoint(width - 60, middle))
+    QTest.mouseMove(stage, QPoint(width - 100, middle - 20))
+    QTest.mouseRelease(stage, LEFT, NONE, QPoint(width - 100, middle - 20))
+    assert stage.picture_box().topLeft() == before + QPointF(-40, -20)
+    desk.view.bar.swatches[1].click()
+    assert stage.backdrop == "#ffffff"
+    assert desk.view.bar.swatches[1].isChecked()
+
+
+def test_what_is_painted_is_bench_left_and_file_right(desk: Desk) -> None:
+    desk.choose("nothing", "jpeg")
+    stage = desk.view.stage
+    desk.view.bar.swatches[2].click()
+    stage.set_share(0.5)
+    image = stage.grab().toImage()
+    box = stage.picture_box()
+    left, right = (image.pixelColor(round(x), round(box.y() + 4)) for x in (box.x() + 4, box.right() - 4))
+    assert left.name() == stage.backdrop
+    assert right.name() == "#ffffff"
