@@ -110,6 +110,7 @@ FORMATS = [
     ("transparency", "tiff", "TIFF"),
     ("nothing", "jpeg", "JPEG"),
 ]
+DRAWN = [("vector", "svg", b"<svg"), ("vector", "pdf", b"%PDF-1.4"), ("layers", "ora", b"PK")]
 
 
 @pytest.mark.parametrize(("group", "name", "kind"), FORMATS, ids=[f[1] for f in FORMATS])
@@ -126,6 +127,18 @@ def test_every_format_is_compared_and_written(desk: Desk, group: str, name: str,
         assert image.format == kind
     # The size that was stated is that of the file that was written.
     assert answer.nbytes == len(data)
+
+
+@pytest.mark.parametrize(("group", "name", "head"), DRAWN, ids=[d[1] for d in DRAWN])
+def test_drawn_formats_are_compared_and_written(desk: Desk, group: str, name: str, head: bytes) -> None:
+    desk.choose(group, name)
+    answer = desk.view.stage.answer
+    assert answer.problem == ""
+    assert answer.found.mean < 1
+    assert desk.view.format.has_live_letters.isVisible() == (name == "svg")
+    desk.view.list.write.click()
+    (result,) = desk.view.written.results
+    assert result.path.read_bytes().startswith(head)
 
 
 def test_the_verdict_is_of_the_pixels(desk: Desk) -> None:

@@ -19,6 +19,7 @@ from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
 from glasscap.core.raster.quantise import quantised
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.vector_scene import pixel_reason
 from glasscap.editor.frames import ScreenPhotos
 
 _MOST_COLOURS = 256
@@ -70,7 +71,8 @@ def _compared(request: CompareRequest, store: PhotoStore, cache: ValueCache) -> 
     output = request.output
     encoded = encode_output(request.job, output, store, cache)
     wanted = _shown(encoded.pixels, encoded)
-    found = _shown(read_back(encoded.data, output.name).pixels, encoded)
+    size = (wanted.shape[1], wanted.shape[0])
+    found = _shown(read_back(encoded.data, output.name, size).pixels, encoded)
     if found.shape != wanted.shape:
         raise ExportError(output.name, "the file has another size than the picture", "report this")
     figures = measured(wanted, found)
@@ -125,6 +127,10 @@ def _better_levels(wanted: Bytes, colours: int | None) -> int | None:
 
 def _note(encoded: Encoded) -> str:
     """Say when a photo is enlarged."""
+    if FORMATS[encoded.file.format].keeps == "vector":
+        reasons = {r for p in encoded.planned.plan.parts if (r := pixel_reason(p))}
+        if reasons:
+            return f"Drawn as pixels: {', '.join(sorted(reasons))}"
     shown = [p for p in encoded.planned.plan.parts if p.photo is not None and not p.photo.is_drawing]
     densest = min((abs(p.region.photo_to_output.determinant) ** -0.5 for p in shown), default=1.0)
     return "" if densest >= 1 - 1e-9 else f"The photo is enlarged: {densest:.2f} photo px per px"

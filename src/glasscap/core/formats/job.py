@@ -15,6 +15,7 @@ import msgspec
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import items_of
 from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError
+from glasscap.core.formats.archive import put_member
 from glasscap.core.render.photos import sha256_of
 from glasscap.core.shapes.outlines import outline_of
 
@@ -25,7 +26,6 @@ ENDING = ".glasscap"
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
 VERSION = 4
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
-_EPOCH = (1980, 1, 1, 0, 0, 0)
 _ZIP_FAULTS = (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError)
 
 
@@ -45,20 +45,14 @@ def write_job(job: Job, photo_data: Callable[[PhotoRecord], bytes], preview: byt
     """
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w") as archive:
-        _put(archive, "mimetype", MIMETYPE.encode())
-        _put(archive, "job.json", encode_job(job), is_packed=True)
+        put_member(archive, "mimetype", MIMETYPE.encode())
+        put_member(archive, "job.json", encode_job(job), is_packed=True)
         if preview:
-            _put(archive, "preview.png", preview)
+            put_member(archive, "preview.png", preview)
         for photo in job.photos:
             if photo.link is None:
-                _put(archive, f"photos/{photo.sha256}", photo_data(photo))
+                put_member(archive, f"photos/{photo.sha256}", photo_data(photo))
     return out.getvalue()
-
-
-def _put(archive: zipfile.ZipFile, name: str, data: bytes, *, is_packed: bool = False) -> None:
-    info = zipfile.ZipInfo(name, _EPOCH)
-    info.external_attr = 0o644 << 16
-    archive.writestr(info, data, zipfile.ZIP_DEFLATED if is_packed else zipfile.ZIP_STORED)
 
 
 def encode_job(job: Job) -> bytes:

@@ -2,28 +2,28 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Protocol
+from importlib import import_module
 
-from glasscap.core.document.model import Job, PhotoContent, PhotoRecord
-from glasscap.core.document.outputs import Output
+from msgspec.structs import replace
+
+from glasscap.core.document.model import Job, PhotoContent
+from glasscap.core.document.outputs import FileOptions, Output
 from glasscap.core.document.query import photo_of
 from glasscap.core.errors import ExportError
+from glasscap.core.formats.drawing import Drawing, PhotoFiles
 from glasscap.core.formats.profiles import from_srgb, p3_profile, photo_exif, photo_icc, to_p3
-from glasscap.core.formats.registry import encode_pixels
+from glasscap.core.formats.registry import FORMATS, encode_pixels
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Levels
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import OutputPlan, plan_output, render_output, subject_of
-from glasscap.core.render.photos import PhotoSource
 
 _RENDER_SHARE = 0.5
-
-
-class PhotoFiles(PhotoSource, Protocol):
-    """Photos as pixels and as files."""
-
-    def data(self, photo: PhotoRecord) -> bytes:
-        """Return a photo's original bytes. Raises PhotoMissingError."""
+_DRAWN = {
+    "ora": ("openraster", "write_openraster"),
+    "svg": ("svg_out", "write_svg"),
+    "pdf": ("pdf_out", "write_pdf"),
+}
 
 
 @dataclass(frozen=True, eq=False)
@@ -34,6 +34,7 @@ class Encoded:
     pixels: Levels
     tags: Tags
     planned: OutputPlan
+    file: FileOptions
 
 
 def _go_on(share: float) -> None:
@@ -65,8 +66,20 @@ def encode_output(
     pixels = render_output(planned, output, photos, cache, check)
     tags = output_tags(job, output, photos, planned)
     pixels = in_profile(pixels, output, tags)
-    data = encode_pixels(pixels, output.file, tags, lambda s: progress(_RENDER_SHARE + s * (1 - _RENDER_SHARE)))
-    return Encoded(data, pixels, tags, planned)
+    if FORMATS[output.file.format].is_pixels:
+        data = encode_pixels(
+            pixels, output.file, tags, lambda s: progress(_RENDER_SHARE + s * (1 - _RENDER_SHARE))
+        )
+    else:
+        data = _drawn(Drawing(job, output, planned, photos, cache, pixels, tags))
+    return Encoded(data, pixels, tags, planned, output.file)
+
+
+def _drawn(drawing: Drawing) -> bytes:
+    """Return a file that is more than its pixels; its library is loaded only where it is wanted."""
+    module, name = _DRAWN[drawing.output.file.format]
+    data: bytes = getattr(import_module(f"glasscap.core.formats.{module}"), name)(drawing)
+    return data
 
 
 def output_tags(job: Job, output: Output, photos: PhotoFiles, planned: OutputPlan) -> Tags:
@@ -76,6 +89,9 @@ def output_tags(job: Job, output: Output, photos: PhotoFiles, planned: OutputPla
     if cutout is not None and isinstance(cutout.content, PhotoContent):
         photo = photo_of(job, cutout)
     options = output.file
+    if not FORMATS[options.format].is_pixels:
+        # Layers and paths are sRGB, as SVG and OpenRaster have it.
+        options = replace(options, profile="srgb")
     ppi = options.ppi or sheet.resolution_ppi * planned.scale
     exif = photo_exif(photos.data(photo)) if options.keeps_metadata and photo is not None else b""
     if options.profile == "p3":
@@ -86,7 +102,7 @@ def output_tags(job: Job, output: Output, photos: PhotoFiles, planned: OutputPla
 
 def in_profile(pixels: Levels, output: Output, tags: Tags) -> Levels:
     """Return sRGB pixels in the profile that is written. Raises ExportError."""
-    if output.file.profile == "p3":
+    if tags.icc == p3_profile():
         return to_p3(pixels)
     if not tags.icc:
         return pixels

@@ -1,14 +1,17 @@
 """Picture files read again, by another decoder than wrote them, and what they hold."""
 
 import io
-from dataclasses import dataclass
+import zipfile
+from dataclasses import dataclass, replace
+from importlib import import_module
 
 import cv2
 import numpy as np
 from PIL import Image
 
 from glasscap.core.document.outputs import FileOptions
-from glasscap.core.errors import ExportError
+from glasscap.core.errors import ExportError, PhotoError
+from glasscap.core.formats.artwork import draw_artwork, is_artwork
 from glasscap.core.formats.by_pillow import over_colour
 from glasscap.core.formats.colour import profile_name
 from glasscap.core.formats.tags import Tags
@@ -18,6 +21,10 @@ from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
 _CHECKED_ROWS = 64
 # A visible pixel's colour and that of the clear one beside it further apart than this (levels) may show.
 _FRINGE_LEVELS = 24
+# A drawing is like the picture where this share of its pixels is within so many levels.
+_LIKE_LEVELS, _LIKE_SHARE = 12, 0.93
+# A page of which nothing else is known (px).
+_PAGE = (1000, 1000)
 
 
 @dataclass(frozen=True, eq=False)
@@ -53,8 +60,38 @@ class FileFacts:
     fringe_risk: str
 
 
-def read_back(data: bytes, name: str) -> ReadBack:
-    """Decode a picture file. Raises ExportError for what is none."""
+def read_back(data: bytes, name: str, size: tuple[int, int] | None = None) -> ReadBack:
+    """Decode a picture file; drawings come at a size in px. Raises ExportError for what is none."""
+    drawn = _drawn(data, name, size)
+    return _decoded(data, name) if drawn is None else drawn
+
+
+def _drawn(data: bytes, name: str, size: tuple[int, int] | None) -> ReadBack | None:
+    """Draw what is no picture of pixels, or return None."""
+    if data.startswith(b"%PDF-"):
+        draw_pdf = import_module("glasscap.core.formats.pdf_read").draw_pdf
+        return ReadBack(draw_pdf(data, size or _PAGE, name), "PDF", b"", None, has_alpha=True)
+    if data.startswith(b"PK"):
+        return replace(_decoded(_member(data, name), name), kind="OpenRaster")
+    if is_artwork(data):
+        try:
+            pixels = draw_artwork(data, name, None if size is None else size[0]).rgba
+        except PhotoError as error:
+            raise ExportError(name, error.why, error.remedy) from error
+        return ReadBack(pixels, "SVG", b"", None, has_alpha=True)
+    return None
+
+
+def _member(data: bytes, name: str) -> bytes:
+    """Return the merged picture of an OpenRaster file."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return archive.read("mergedimage.png")
+    except (zipfile.BadZipFile, KeyError, OSError, ValueError) as error:
+        raise ExportError(name, "it is no OpenRaster file", "write it again") from error
+
+
+def _decoded(data: bytes, name: str) -> ReadBack:
     try:
         with Image.open(io.BytesIO(data)) as image:
             kind, mode, info = image.format or "", image.mode, dict(image.info)
@@ -101,9 +138,12 @@ def check_file(data: bytes, wanted: Levels, options: FileOptions, tags: Tags, na
 
     Raises ExportError.
     """
-    found = read_back(data, name)
+    found = read_back(data, name, (wanted.shape[1], wanted.shape[0]))
     if found.size != (wanted.shape[1], wanted.shape[0]):
         raise ExportError(name, f"it was read back as {found.size[0]} x {found.size[1]} px", "report this")
+    if options.format in ("svg", "pdf"):
+        _check_likeness(found.pixels, wanted, name)
+        return
     if (found.icc or b"") != tags.icc and (tags.icc or options.format not in ("png", "indexed")):
         raise ExportError(name, "it was read back with another profile", "report this")
     if options.format == "jpeg":
@@ -116,7 +156,7 @@ def check_file(data: bytes, wanted: Levels, options: FileOptions, tags: Tags, na
 
 def is_exact(options: FileOptions) -> bool:
     """Whether a format gives back every pixel."""
-    return options.format in ("png", "tiff") or (options.format == "webp" and options.is_lossless)
+    return options.format in ("png", "tiff", "ora") or (options.format == "webp" and options.is_lossless)
 
 
 def _check_alpha(found: Levels, wanted: Levels, options: FileOptions, name: str) -> None:
@@ -139,6 +179,13 @@ def _check_pixels(found: Levels, wanted: Levels, options: FileOptions, name: str
             is_same = np.array_equal(one, other)
         if not is_same:
             raise ExportError(name, "it was read back with other pixels", "report this")
+
+
+def _check_likeness(found: Levels, wanted: Levels, name: str) -> None:
+    """Compare a drawing with the picture: rims and blurs differ a little from program to program."""
+    one, other = premultiplied(_bytes(found)).astype(np.int16), premultiplied(_bytes(wanted)).astype(np.int16)
+    if float((np.abs(one - other).max(axis=2) <= _LIKE_LEVELS).mean()) < _LIKE_SHARE:
+        raise ExportError(name, "it was drawn otherwise when it was read back", "report this")
 
 
 def _check_background(found: Levels, wanted: Levels, options: FileOptions, name: str) -> None:

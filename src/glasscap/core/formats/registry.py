@@ -42,6 +42,9 @@ FORMATS: dict[FormatName, FileFormat] = {
         FileFormat("webp", "WebP", (".webp",), "transparency", ("is_lossless", "quality")),
         FileFormat("avif", "AVIF", (".avif",), "transparency", ("quality",)),
         FileFormat("tiff", "TIFF", (".tif", ".tiff"), "transparency", ("bits", "is_premultiplied")),
+        FileFormat("svg", "SVG", (".svg",), "vector", ("has_live_letters", "is_small"), is_pixels=False),
+        FileFormat("pdf", "PDF", (".pdf",), "vector", (), is_pixels=False),
+        FileFormat("ora", "OpenRaster", (".ora",), "layers", (), is_pixels=False),
         FileFormat("jpeg", "JPEG over a colour", (".jpg", ".jpeg"), "nothing", ("quality", "background")),
     )
 }

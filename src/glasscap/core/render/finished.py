@@ -4,6 +4,8 @@ The body is a partition: photo and strokes share each pixel by the areas of nest
 alpha is exactly full at every joint. Light falls on it, shadows lie beneath it, a mount beneath those.
 """
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -22,6 +24,16 @@ from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
 EMPTY, COPIED, COMPUTED, TINTED = 0, 1, 2, 3
+
+
+@dataclass(frozen=True, eq=False)
+class Layer:
+    """One thing by itself: a name and premultiplied planes, shape (4, h, w)."""
+
+    name: str
+    planes: Planar
+
+
 Columns = NDArray[np.uint8]
 
 
@@ -31,45 +43,45 @@ class FinishedPart:
     def __init__(
         self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
     ) -> None:
-        self._part = part
+        self.part = part
         self.content = content_of(part, photos, window, quality, cache)
-        self._weights = Weights(part, window, photos, quality, cache)
-        self._strokes = [StrokePaint(part, s, self._weights.edges, photos) for s in part.finishes.strokes]
+        self.weights = Weights(part, window, photos, quality, cache)
+        self.strokes = [StrokePaint(part, s, self.weights.edges, photos) for s in part.finishes.strokes]
 
         def alpha(body: Part, box: PixelBox) -> Plane:
             return FinishedPart(body, box, photos, "preview", cache).alpha(box)
 
-        self._casts = casts_of(part, window, quality, cache, alpha, is_opaque=self.content.is_opaque)
-        bevel, weights = part.lights.bevel, self._weights
-        self._bevel = None
+        self.casts = casts_of(part, window, quality, cache, alpha, is_opaque=self.content.is_opaque)
+        bevel, weights = part.lights.bevel, self.weights
+        self.bevel = None
         if bevel is not None:
-            self._bevel = BevelPlanes(part, bevel, weights.edges, weights.outermost, window, cache)
-        self._mount = None
+            self.bevel = BevelPlanes(part, bevel, weights.edges, weights.outermost, window, cache)
+        self.mount = None
         if part.mount is not None:
-            self._mount = FinishedPart(part.mount, window, photos, quality, cache)
-        self.crisp = crisp_body(part, weights, self.content, self._casts)
+            self.mount = FinishedPart(part.mount, window, photos, quality, cache)
+        self.crisp = crisp_body(part, weights, self.content, self.casts)
 
     def columns(self, box: PixelBox) -> Columns:
         """Return for each column of a box whether it is empty, the content's bytes, or must be computed.
 
         A tinted column is that of one shadow or glow alone.
         """
-        full, empty = self._weights.columns(box)
-        if not self.content.is_opaque or self._part.opacity < 1:
+        full, empty = self.weights.columns(box)
+        if not self.content.is_opaque or self.part.opacity < 1:
             full = np.zeros_like(full)
         beneath, tinted = [], empty
-        for cast in self._casts:
+        for cast in self.casts:
             none = cast.is_empty(box)
             if cast.is_inner:
                 full = full & none
             else:
                 beneath.append(none)
                 empty = empty & none
-        if self._bevel is not None:
-            none = self._bevel.is_empty(box)
+        if self.bevel is not None:
+            none = self.bevel.is_empty(box)
             full, empty, tinted = full & none, empty & none, tinted & none
-        if self._mount is not None:
-            none = self._mount.columns(box) == EMPTY
+        if self.mount is not None:
+            none = self.mount.columns(box) == EMPTY
             empty, tinted = empty & none, tinted & none
         out = np.full(box.width, COMPUTED, np.uint8)
         if len(beneath) == 1:
@@ -81,54 +93,82 @@ class FinishedPart:
     def hull(self) -> PixelBox:
         """Return a box outside which alpha rounds to 0, nearly the smallest, without composing a pixel."""
         # What is faint in several things may add up to something seen.
-        faintest = 0.5 / 255 / (1 + len(self._casts) + (self._bevel is not None))
-        box = self._weights.hull(faintest)
-        for cast in self._casts:
+        faintest = 0.5 / 255 / (1 + len(self.casts) + (self.bevel is not None))
+        box = self.weights.hull(faintest)
+        for cast in self.casts:
             if not cast.is_inner:
                 box = box.union(cast.hull(faintest))
-        if self._bevel is not None and not self._bevel.is_inner:
-            box = box.union(self._bevel.hull(faintest))
-        return box if self._mount is None else box.union(self._mount.hull())
+        if self.bevel is not None and not self.bevel.is_inner:
+            box = box.union(self.bevel.hull(faintest))
+        return box if self.mount is None else box.union(self.mount.hull())
 
     def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
         """Return alpha (0 to 255) and colour in tinted columns."""
-        cast = next(cast for cast in self._casts if not cast.is_inner)
-        return cast.alpha(box, self._part.opacity), cast.colour
+        cast = next(cast for cast in self.casts if not cast.is_inner)
+        return cast.alpha(box, self.part.opacity), cast.colour
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
         out = self._body(box)
-        if self._bevel is not None and not self._bevel.is_inner:
-            lay_under(out, self._bevel.beneath(box))
-        beneath = [cast for cast in self._casts if not cast.is_inner]
+        if self.bevel is not None and not self.bevel.is_inner:
+            lay_under(out, self.bevel.beneath(box))
+        beneath = [cast for cast in self.casts if not cast.is_inner]
         body_alpha = out[3].copy() if beneath else out[3]
         for cast in beneath:
             cast.lay_beneath(out, cast.plane(box), body_alpha)
-        if self._mount is not None:
-            lay_under(out, self._mount.planes(box))
-        if self._part.opacity != 1.0:
-            out *= np.float32(self._part.opacity)
+        if self.mount is not None:
+            lay_under(out, self.mount.planes(box))
+        if self.part.opacity != 1.0:
+            out *= np.float32(self.part.opacity)
         return out
+
+    def layers(self, box: PixelBox) -> list[Layer]:
+        """Return what is beneath the body, each by itself, back to front."""
+        found = [] if self.mount is None else [Layer("Mount", self.mount.planes(box))]
+        body_alpha = self._body(box)[3]
+        for cast in reversed([c for c in self.casts if not c.is_inner]):
+            alone = np.zeros((4, box.height, box.width), np.float32)
+            cast.lay_beneath(alone, cast.plane(box), body_alpha)
+            found.append(Layer("Shadow", alone))
+        if self.bevel is not None and not self.bevel.is_inner:
+            found.append(Layer("Bevel", self.bevel.beneath(box)))
+        return found
+
+    def body_layers(self, box: PixelBox) -> list[Layer]:
+        """Return content and strokes, premultiplied planes that add up to the body."""
+        if self.bevel is not None and self.bevel.is_inner:
+            # Light falls on both alike.
+            return [Layer("Photo and strokes", self._body(box))]
+        weights = self.weights.of(box)
+        found = [Layer("Photo", np.array(self.lit(box, weights.content)))]
+        for index, weight in weights.strokes.items():
+            alone = np.zeros((4, box.height, box.width), np.float32)
+            self.strokes[index].add(alone, weight, box)
+            found.append(Layer(f"Stroke {index + 1}", alone))
+        return found
 
     def alpha(self, box: PixelBox) -> NDArray[np.float32]:
         """Return the body's alpha (content and strokes alone), 0 to 1."""
-        if self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self._part.finishes.strokes):
-            shares = self._weights.of(box)
+        if self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self.part.finishes.strokes):
+            shares = self.weights.of(box)
             return np.asarray(sum(shares.strokes.values(), start=shares.content), np.float32)
         return np.asarray(self._body(box)[3] / np.float32(255), np.float32)
 
     def _body(self, box: PixelBox) -> Planar:
-        weights = self._weights.of(box)
-        inner = [cast for cast in self._casts if cast.is_inner]
-        if inner:
-            lit = np.array(self.content.planes(box), np.float32)
-            for cast in inner:
-                cast.tint(lit, box)
-            out = np.asarray(lit * weights.content)
-        else:
-            out = self.content.weighted(box, weights.content)
+        weights = self.weights.of(box)
+        out = self.lit(box, weights.content)
         for index, weight in weights.strokes.items():
-            self._strokes[index].add(out, weight, box)
-        if self._bevel is not None and self._bevel.is_inner:
-            self._bevel.light(out, box)
+            self.strokes[index].add(out, weight, box)
+        if self.bevel is not None and self.bevel.is_inner:
+            self.bevel.light(out, box)
         return out
+
+    def lit(self, box: PixelBox, weight: Plane) -> Planar:
+        """Return the content under its inner shadows and glows, as much of each pixel as it has."""
+        inner = [cast for cast in self.casts if cast.is_inner]
+        if not inner:
+            return self.content.weighted(box, weight)
+        lit = np.array(self.content.planes(box), np.float32)
+        for cast in inner:
+            cast.tint(lit, box)
+        return np.asarray(lit * weight)

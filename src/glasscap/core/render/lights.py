@@ -38,6 +38,16 @@ class Cast:
         self.colour = (red, green, blue)
         self._opacity = shadow.opacity * alpha / 255
 
+    @property
+    def opacity(self) -> float:
+        """How much of it is seen at its fullest, 0 to 1."""
+        return self._opacity
+
+    @property
+    def is_clear_beneath(self) -> bool:
+        """Whether it is taken away where the body lies."""
+        return self._is_clear_beneath
+
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return in which columns of a box there is none of it."""
         return self._soft.is_full(box) if self._is_inverse else self._soft.is_empty(box)

@@ -6,6 +6,7 @@ import numpy as np
 
 from glasscap.core.document.finishes import Stroke
 from glasscap.core.geometry.dashes import dash_polygons, path_length
+from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.scan import cover
@@ -40,9 +41,10 @@ class StrokePaint:
         if self._colour is not None:
             add_colour(out, weight, self._colour)
         elif weight.any():
-            out += paint_planes(self._stroke.paint, box, self._frame(), self._own) * weight
+            out += paint_planes(self._stroke.paint, box, self.frame(), self._own) * weight
 
-    def _frame(self) -> PaintFrame:
+    def frame(self) -> PaintFrame:
+        """Return what the paint is laid out by."""
         frame, scale = content_frame(self._part), self._part.scale
         low, high = self._stroke.band
         grown = 2 * max(0.0, high)
@@ -82,11 +84,14 @@ class StrokeTexture:
         return (low + high) / 2 * self._part.scale
 
     def _dash_coverage(self, window: PixelBox) -> Coverage:
-        """Return the dashes, measured along the stroke's own middle."""
+        return cover(self.dashes(), window)
+
+    def dashes(self) -> tuple[Points, ...]:
+        """Return the dashes as polygons in output px, measured along the stroke's own middle."""
         stroke, scale = self._stroke, self._part.scale
         middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
         lines = self._edges.polygons(middle) or self._edges.polygons()
-        flat = dash_polygons(
+        return dash_polygons(
             lines,
             tuple(v * scale for v in stroke.dashes),
             offset=stroke.dash_offset * scale,
@@ -95,7 +100,6 @@ class StrokeTexture:
             is_even=stroke.has_even_ends,
             tolerance=FLATNESS,
         )
-        return cover(flat, window)
 
     def _grain(self, box: PixelBox) -> Plane:
         stroke = self._stroke

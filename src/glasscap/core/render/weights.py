@@ -59,12 +59,12 @@ class Weights:
         self._is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._frame = self._frame_coverage()
         self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, photos, quality)
-        self._textures = {
+        self.textures = {
             n: StrokeTexture(part, s, self.edges)
             for n, s in enumerate(part.finishes.strokes)
             if StrokeTexture.is_needed(s)
         }
-        self._fade = self._feather() if edge.feather > 0 else None
+        self._fade = self.soft(*self.fade_outline()) if edge.feather > 0 else None
 
     @property
     def outermost(self) -> OffsetKey:
@@ -90,7 +90,8 @@ class Weights:
             lambda c: c.nbytes,
         )
 
-    def _feather(self) -> SoftEdge:
+    def fade_outline(self) -> tuple[OffsetKey, float]:
+        """Return the outline that is blurred for the feather, and the Gaussian's sigma (output px)."""
         edge = self._part.edge
         radius = edge.feather * self._part.scale
         offset = self.outermost if edge.feathers_strokes else OUTLINE
@@ -99,7 +100,7 @@ class Weights:
             shift = -shift
         if shift:
             offset = OffsetKey(offset.distance + shift)
-        return self.soft(offset, radius / 2)
+        return offset, radius / 2
 
     def soft(self, offset: OffsetKey, sigma: float) -> SoftEdge:
         """Return a parallel outline's coverage, blurred."""
@@ -173,13 +174,21 @@ class Weights:
             content *= self._mask.plane(box)
         return Shares(content, strokes)
 
+    def fade_plane(self, box: PixelBox) -> Plane | None:
+        """Return the feather alone, 0 to 1, or None where there is none."""
+        return None if self._fade is None else self._fade_plane(box)
+
+    def frame_plane(self, box: PixelBox) -> Plane | None:
+        """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
+        return None if self._frame is None else self._frame.plane(box)
+
     @property
     def is_crisp(self) -> bool:
         """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
         if self._is_sharp:
             return self._mask is None and self._keeps_inside
         plain = self._keeps_inside and self._frame is None and self._mask is None
-        return plain and self._fade is None and not self._textures
+        return plain and self._fade is None and not self.textures
 
     def coverage(self, offset: OffsetKey) -> Coverage:
         """Return the coverage of one of the bands' outlines."""
@@ -225,11 +234,11 @@ class Weights:
     def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> tuple[Plane, Plane | None]:
         """Return what a stroke takes of what is left, and what is left after it; None: nothing."""
         stroke = self._part.finishes.strokes[number]
-        if stroke.opacity == 1 and number not in self._textures:
+        if stroke.opacity == 1 and number not in self.textures:
             return left, None
         share = left * np.float32(stroke.opacity) if stroke.opacity < 1 else left
-        if number in self._textures and share.any():
-            share = share * self._textures[number].plane(box)
+        if number in self.textures and share.any():
+            share = share * self.textures[number].plane(box)
         return share, left - share
 
     def _faded(self, box: PixelBox, content: Plane, strokes: dict[int, Plane]) -> Plane:

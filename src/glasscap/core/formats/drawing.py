@@ -1,0 +1,40 @@
+"""What a format that is more than pixels is written from."""
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+
+from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.outputs import Output
+from glasscap.core.formats.tags import Tags
+from glasscap.core.raster.pixels import Bytes, Levels
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.outputs import OutputPlan
+from glasscap.core.render.photos import PhotoSource
+
+
+class PhotoFiles(PhotoSource, Protocol):
+    """Photos as pixels and as files."""
+
+    def data(self, photo: PhotoRecord) -> bytes:
+        """Return a photo's original bytes. Raises PhotoMissingError."""
+
+
+@dataclass(frozen=True, eq=False)
+class Drawing:
+    """One row of the export list, settled, with the pixels it is to look like."""
+
+    job: Job
+    output: Output
+    planned: OutputPlan
+    photos: PhotoFiles
+    cache: ValueCache
+    pixels: Levels
+    tags: Tags
+
+    @property
+    def merged(self) -> Bytes:
+        """The whole picture as straight RGBA of eight bits."""
+        flat = self.pixels if self.pixels.dtype == np.uint8 else self.pixels >> 8
+        return np.asarray(flat, np.uint8)

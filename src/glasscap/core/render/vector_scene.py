@@ -1,0 +1,257 @@
+"""A picture as paths, images and blurs, back to front, for formats that keep them apart.
+
+Opaque strokes are nested shapes, each painted over the wider one: at a joint the pixel is a pure mix of the two
+neighbours whatever draws it. What no path can be (brush strokes, bevels, picture masks) comes as pixels.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from glasscap.core.document.finishes import Shadow, Stroke
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint
+from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.render.bands import OUTLINE, Band
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.content import PaintPart, content_frame
+from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.lights import Cast
+from glasscap.core.render.paints import PaintFrame, is_opaque_paint
+from glasscap.core.render.part import Part
+from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.plan import Plan
+from glasscap.core.render.planar import straight_bytes
+from glasscap.core.render.silhouette import silhouette_terms
+
+Polygons = tuple[Points, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Fade:
+    """A soft mask: an outline blurred (sigma in output px), its alpha to a power, cut by another outline.
+
+    `plane` is the same as pixels of the scene's box, 0 to 1.
+    """
+
+    polygons: Polygons
+    sigma: float
+    strength: float
+    within: Polygons | None
+    beyond: Polygons | None
+    plane: np.ndarray
+
+
+@dataclass(frozen=True, eq=False)
+class PathOp:
+    """A filled path (even-odd): a paint laid out by a frame, its opacity; `dashes` cut it."""
+
+    polygons: Polygons
+    paint: Paint
+    frame: PaintFrame
+    opacity: float = 1.0
+    dashes: Polygons | None = None
+
+
+@dataclass(frozen=True, eq=False)
+class ImageOp:
+    """Pixels (straight RGBA, upper left corner at x, y), clipped by a path or faded by a soft mask."""
+
+    rgba: Bytes
+    x: int
+    y: int
+    clip: Polygons | None = None
+    fade: Fade | None = None
+    is_outline: bool = False
+
+
+@dataclass(frozen=True, eq=False)
+class SoftOp:
+    """A blurred path (even-odd) in one colour; `beneath` is taken away from it. `plane`: the same as pixels."""
+
+    polygons: Polygons
+    sigma: float
+    colour: tuple[float, float, float]
+    opacity: float
+    beneath: Polygons | None
+    plane: np.ndarray
+
+
+Op = PathOp | ImageOp | SoftOp
+
+
+@dataclass(frozen=True, eq=False)
+class Group:
+    """What one part draws, and its opacity; `pixels_for` says why it came as pixels, if it did."""
+
+    part: Part
+    ops: tuple[Op, ...]
+    opacity: float = 1.0
+    pixels_for: str = ""
+
+
+def vector_scene(plan: Plan, photos: PhotoSource, cache: ValueCache) -> tuple[Group, ...]:
+    """Return a plan's parts, back to front. Raises PhotoError."""
+    return tuple(_Builder(part, plan.box, photos, cache).group() for part in plan.parts)
+
+
+def pixel_reason(part: Part) -> str:
+    """Return why a part cannot be paths, empty where it can."""
+    region, edge = part.region, part.edge
+    strokes = [s for s in part.finishes.strokes if s.is_on and s.width > 0]
+    if edge.mask is not None:
+        return "a picture as mask"
+    if part.lights.bevel is not None:
+        return "a bevel"
+    if region.shape is not None and region.shape.keeps == "outside":
+        return "a hole"
+    if edge.feathers_strokes and edge.feather > 0 and strokes:
+        return "strokes that fade"
+    if any(s.texture != "smooth" for s in strokes):
+        return "a brush stroke"
+    if any(not _is_plain_paint(s.paint) for s in strokes):
+        return "a stroke no path has"
+    return ""
+
+
+def _is_plain_paint(paint: Paint) -> bool:
+    return isinstance(paint, ColourPaint) or (
+        isinstance(paint, GradientPaint) and paint.way in ("linear", "radial")
+    )
+
+
+class _Builder:
+    def __init__(self, part: Part, box: PixelBox, photos: PhotoSource, cache: ValueCache) -> None:
+        self._part, self._box, self._photos, self._cache = part, box, photos, cache
+        self._finished = FinishedPart(part, box, photos, "final", cache)
+        self._weights, self._edges = self._finished.weights, self._finished.weights.edges
+
+    def group(self) -> Group:
+        part = self._part
+        reason = pixel_reason(part)
+        if reason:
+            whole = straight_bytes(self._finished.planes(self._box))
+            return Group(part, (ImageOp(whole, self._box.x0, self._box.y0),), 1.0, reason)
+        ops = [*self._mount(), *self._beneath(), *self._body()]
+        return Group(part, tuple(ops), part.opacity)
+
+    def _mount(self) -> Iterator[Op]:
+        if self._part.mount is not None:
+            yield from _Builder(self._part.mount, self._box, self._photos, self._cache).group().ops
+
+    # shadows and glows
+
+    def _beneath(self) -> Iterator[Op]:
+        lights = self._part.lights
+        shown = [*([lights.outer_glow.as_shadow] if lights.outer_glow else []), *lights.shadows]
+        casts = [c for c in self._finished.casts if not c.is_inner]
+        for shadow, cast in reversed(list(zip(shown, casts, strict=True))):
+            yield self._cast(shadow, cast)
+
+    def _cast(self, shadow: Shadow, cast: Cast) -> Op:
+        plane = cast.plane(self._box)
+        terms, spread = silhouette_terms(self._part), shadow.spread * self._part.scale
+        is_paths = terms is not None and self._finished.content.is_opaque and (spread == 0 or len(terms) == 1)
+        if not is_paths or self._part.edge.feather > 0:
+            return self._as_image(plane, cast)
+        assert terms is not None
+        scale = self._part.scale
+        shift = np.array([shadow.dx, shadow.dy]) * scale
+        polygons = [p for _, key in terms for p in self._edges.polygons(key.moved(spread))]
+        body = tuple(p for _, key in terms for p in self._edges.polygons(key))
+        return SoftOp(
+            tuple(p + shift for p in polygons),
+            shadow.blur * scale / 2,
+            cast.colour,
+            cast.opacity,
+            body if cast.is_clear_beneath else None,
+            plane,
+        )
+
+    def _as_image(self, share: np.ndarray, cast: Cast) -> ImageOp:
+        """Return a shade as pixels: its silhouette is painted rather than outlined."""
+        if cast.is_clear_beneath:
+            share = share * (1 - self._finished.alpha(self._box))
+        planes = np.stack([*(share * np.float32(c) for c in cast.colour), share * np.float32(255)])
+        return ImageOp(straight_bytes(planes.astype(np.float32)), self._box.x0, self._box.y0)
+
+    # body
+
+    def _body(self) -> Iterator[Op]:
+        strokes = self._part.finishes.strokes
+        bands = self._weights.bands
+        shown = {n for band in bands for n in band.strokes}
+        is_nested = self._part.edge.feather == 0 and all(
+            strokes[n].opacity == 1 and not strokes[n].dashes and is_opaque_paint(strokes[n].paint) for n in shown
+        )
+        if is_nested:
+            yield from self._nested(bands)
+            return
+        yield self._content(self._edges.polygons(OUTLINE), is_outline=True)
+        for number in sorted(shown, reverse=True):
+            yield self._ring(number, bands)
+
+    def _nested(self, bands: tuple[Band, ...]) -> Iterator[Op]:
+        """Paint from the outermost band inwards; a gap that is seen through is left out of what holds it."""
+        for index in range(len(bands) - 1, -1, -1):
+            band = bands[index]
+            polygons = self._edges.polygons(band.outer)
+            if band.strokes:
+                below = bands[index - 1] if index else None
+                is_open = below is not None and not below.is_inside and not below.strokes
+                hollow = self._edges.polygons(band.inner) if is_open else ()
+                yield self._stroke(band.strokes[0], (*polygons, *hollow))
+            elif band.is_inside:
+                yield self._content(polygons, is_outline=band.outer == OUTLINE)
+        innermost = self._weights.innermost
+        yield self._content(self._edges.polygons(innermost), is_outline=innermost == OUTLINE)
+
+    def _ring(self, number: int, bands: tuple[Band, ...]) -> PathOp:
+        own = [band for band in bands if number in band.strokes]
+        polygons = (*self._edges.polygons(own[-1].outer), *self._edges.polygons(own[0].inner))
+        return self._stroke(number, polygons)
+
+    def _stroke(self, number: int, polygons: Polygons) -> PathOp:
+        stroke: Stroke = self._part.finishes.strokes[number]
+        dashes = self._weights.textures[number].dashes() if stroke.dashes else None
+        return PathOp(polygons, stroke.paint, self._finished.strokes[number].frame(), stroke.opacity, dashes)
+
+    def _content(self, clip: Polygons, *, is_outline: bool) -> Op:
+        """Return the content within a path, or faded."""
+        content, paint = self._finished.content, self._part.paint
+        has_inner = any(c.is_inner for c in self._finished.casts)
+        fade = self._fade() if is_outline and self._part.edge.feather > 0 else None
+        is_flat = isinstance(content, PaintPart) and paint is not None and _is_plain_paint(paint)
+        if is_flat and fade is None and not has_inner:
+            assert paint is not None
+            return PathOp(clip, paint, content_frame(self._part))
+        box = self._content_box(clip, fade)
+        one = np.ones((box.height, box.width), np.float32)
+        frame = self._weights.frame_plane(box)
+        rgba = straight_bytes(np.array(self._finished.lit(box, one if frame is None else frame), np.float32))
+        return ImageOp(rgba, box.x0, box.y0, None if fade is not None else clip, fade, is_outline)
+
+    def _content_box(self, clip: Polygons, fade: Fade | None) -> PixelBox:
+        """Return the px that are needed: photos are cropped to them."""
+        if fade is not None or not clip:
+            return self._box
+        low = np.floor(np.min([p.min(axis=0) for p in clip], axis=0)).astype(int) - 1
+        high = np.ceil(np.max([p.max(axis=0) for p in clip], axis=0)).astype(int) + 1
+        return PixelBox(*low.tolist(), *high.tolist()).intersection(self._box)
+
+    def _fade(self) -> Fade:
+        edge = self._part.edge
+        offset, sigma = self._weights.fade_outline()
+        outline = self._edges.polygons(OUTLINE)
+        plane = self._weights.fade_plane(self._box)
+        assert plane is not None
+        return Fade(
+            self._edges.polygons(offset),
+            sigma,
+            edge.strength,
+            outline if edge.feather_side == "inside" else None,
+            outline if edge.feather_side == "outside" else None,
+            plane,
+        )
