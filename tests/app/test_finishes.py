@@ -13,10 +13,11 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
 
 from glasscap.app.widgets.colour_panel import ColourPanel
 from glasscap.app.widgets.dropper import Dropper
+from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.finish_sets import SHIPPED_SETS
 from glasscap.core.document.finishes import NO_FINISHES, Finishes, Shadow, Stroke
 from glasscap.core.document.finishing import add_light, add_stroke, change_edge, change_mount
-from glasscap.core.document.model import PaintContent, PhotoBackdrop
+from glasscap.core.document.model import PaintContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.editor.step_words import edge_words, lights_words, mount_words, photo_words, strokes_words
 from glasscap.files.jobs import open_job

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.combining import focused, unfocused
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.history import History
@@ -52,7 +53,7 @@ class Session(QObject):
         self.is_wire = False
         self.is_finishing = False
         self.is_snapping = True
-        self.backdrop: str | None = None
+        self.backdrop: str | Backdrop | None = None
 
     # what there is
 
@@ -334,8 +335,8 @@ class Session(QObject):
             self.is_finishing = is_finishing
             self.view_changed.emit()
 
-    def set_backdrop(self, colour: str | None) -> None:
-        """Show the bench on a colour ("#rrggbb"), or on the checkerboard."""
+    def set_backdrop(self, colour: str | Backdrop | None) -> None:
+        """Show the bench on a colour ("#rrggbb"), one of the proofs' backgrounds, or on the checkerboard."""
         if colour != self.backdrop:
             self.backdrop = colour
             self.view_changed.emit()
@@ -349,6 +350,7 @@ class Session(QObject):
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
         self.sheet_id, self.selected, self.part = job.sheets[0].id, (), None
+        self.backdrop = self.backdrop if isinstance(self.backdrop, str) else None
         self._put_tools_away()
         self.job_changed.emit(old, job)
         self.view_changed.emit()

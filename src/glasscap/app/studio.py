@@ -107,7 +107,8 @@ class Studio(QObject):
         self.workbench.tray.dropped.connect(self._on_dropped)
         self.workbench.tray.add_asked.connect(self._on_add_photos)
         self.workbench.steps.swap_asked.connect(self._on_swap)
-        self.workbench.steps.picture_wanted.connect(self._on_picture_wanted)
+        for panel in (self.workbench.steps, self.workbench.proof):
+            panel.picture_wanted.connect(self._on_picture_wanted)
 
     def _connect_start(self) -> None:
         start = self.shell.start

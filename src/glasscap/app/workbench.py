@@ -77,6 +77,7 @@ class Workbench(QWidget):
         self.pages.addWidget(self.export)
         column.addWidget(self.pages)
         self.bench.installEventFilter(self)
+        self.bench.pointed.connect(self.proof.look_at)
         self.tray.menu_asked.connect(self._show_item_menu)
         self.steps.take_apart_asked.connect(actions["take_apart"].trigger)
         self.steps.join_asked.connect(actions["join"].trigger)

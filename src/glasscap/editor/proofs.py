@@ -9,17 +9,30 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.pixels import Bytes, Picture
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import Plan, plan_cutout
 from glasscap.core.render.screen import Frame
 from glasscap.core.render.weights import region_coverage
 from glasscap.editor.frames import ScreenPhotos, frame_of
+from glasscap.editor.proof_pictures import (
+    backdrop_picture,
+    base_picture,
+    base_scale,
+    filtered_elsewhere,
+    made_round,
+    made_small,
+    rim_near,
+)
+
+# How far other programs enlarge the edge, and how many px of colour the second picture carries on.
+_ENLARGED, _CARRIED = 8, 2
 
 
 @dataclass(frozen=True)
 class ProofRequest:
-    """The proofs of one cutout: fitted into `card` device px, at small sizes, and its edge enlarged."""
+    """The proofs of one cutout: fitted into `card` device px, at small sizes, round, in a corner, its edge."""
 
     job: Job
     sheet_id: str
@@ -27,11 +40,19 @@ class ProofRequest:
     card: tuple[int, int]
     small: tuple[int, ...]
     loupe: tuple[int, int]
+    corner: int = 28
+    avatars: tuple[int, ...] = ()
+    at: tuple[float, float] | None = None
+    carry: int = 0
 
 
 @dataclass(frozen=True, eq=False)
 class Proofs:
-    """The answer: premultiplied pictures, and the exact size of the written one in px."""
+    """The answer: premultiplied pictures, and the exact size of the written one in px.
+
+    `loupe` is the edge, px for px; `fringes` the same place enlarged as other programs do, as it is and with
+    colour carried on.
+    """
 
     request: ProofRequest
     card: Frame | None
@@ -39,24 +60,99 @@ class Proofs:
     loupe: Frame | None
     size: tuple[int, int] | None
     problem: str = ""
+    backgrounds: tuple[Frame | None, ...] = ()
+    corner: Frame | None = None
+    avatars: tuple[Frame, ...] = ()
+    fringes: tuple[Frame, ...] = ()
+
+
+@dataclass(frozen=True, eq=False)
+class LoupeView:
+    """The edge near the pointer, px for px, and enlarged as other programs do."""
+
+    request: ProofRequest
+    loupe: Frame | None
+    fringes: tuple[Frame, ...]
 
 
 def proofs(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -> Proofs:
     """Render the proofs of a cutout. Errors become words in the answer."""
     photos.begin()
     none = (None,) * len(request.small)
+    backgrounds = _backgrounds(request, photos, cache)
     try:
-        sheet = find_sheet(request.job, request.sheet_id)
-        item = find_item(request.job, request.cutout_id)
-        whole = plan_cutout(request.job, sheet, item)
+        whole = _plan(request)
         box = picture_box(whole, photos, cache)
         if box.is_empty:
-            return Proofs(request, None, none, None, None, "Nothing of it is visible")
-        card = _at_size(request, min(request.card[0] / box.width, request.card[1] / box.height), photos, cache)
-        small = tuple(_at_size(request, s / max(box.width, box.height), photos, cache) for s in request.small)
-        return Proofs(request, card, small, _loupe(request, whole, box, photos, cache), (box.width, box.height))
+            return Proofs(request, None, none, None, None, "Nothing of it is visible", backgrounds)
+        size = (box.width, box.height)
+        card = _at_size(request, min(request.card[0] / size[0], request.card[1] / size[1]), photos, cache)
+        base = _base(request, size, photos, cache)
+        return Proofs(
+            request,
+            card,
+            tuple(made_small(base, s) for s in request.small),
+            frame_of(_loupe(request, whole, box, photos, cache)),
+            size,
+            backgrounds=backgrounds,
+            corner=made_small(base, request.corner),
+            avatars=tuple(made_round(base, side) for side in request.avatars),
+            fringes=_fringes(request, whole, box, base, photos, cache),
+        )
     except GlassCapError as error:
-        return Proofs(request, None, none, None, None, error.line)
+        return Proofs(request, None, none, None, None, error.line, backgrounds)
+
+
+def loupe_view(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -> LoupeView:
+    """Render the edge alone, as the pointer runs along it. Errors give nothing."""
+    photos.begin()
+    try:
+        whole = _plan(request)
+        box = picture_box(whole, photos, cache)
+        base = _base(request, (box.width, box.height), photos, cache)
+        fringes = _fringes(request, whole, box, base, photos, cache)
+        return LoupeView(request, frame_of(_loupe(request, whole, box, photos, cache)), fringes)
+    except GlassCapError:
+        return LoupeView(request, None, ())
+
+
+def _plan(request: ProofRequest, scale: float = 1.0) -> Plan:
+    sheet = find_sheet(request.job, request.sheet_id)
+    return plan_cutout(request.job, sheet, find_item(request.job, request.cutout_id), scale=scale)
+
+
+def _base(request: ProofRequest, size: tuple[int, int], photos: ScreenPhotos, cache: ValueCache) -> Bytes:
+    plan = _plan(request, base_scale(size))
+    return base_picture(plan, picture_box(plan, photos, cache), photos, cache)
+
+
+def _backgrounds(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -> tuple[Frame | None, ...]:
+    found: list[Frame | None] = []
+    for backdrop in request.job.proofs.backgrounds:
+        try:
+            found.append(backdrop_picture(request.job, backdrop, request.card, photos, cache))
+        except GlassCapError:
+            found.append(None)
+    return tuple(found)
+
+
+def _fringes(
+    request: ProofRequest, plan: Plan, box: PixelBox, base: Bytes, photos: ScreenPhotos, cache: ValueCache
+) -> tuple[Frame, ...]:
+    """Return where the picture ends, near the pointer, enlarged as it is and with colour carried."""
+    scale = base.shape[1] / box.width
+    x, y = _wanted(request, box)
+    rim_x, rim_y = rim_near(base, ((x - box.x0) * scale, (y - box.y0) * scale))
+    width, height = (max(4, side // 2) for side in request.loupe)
+    left, top = round(rim_x / scale) + box.x0 - width // 2, round(rim_y / scale) + box.y0 - request.loupe[1] // 2
+    window = PixelBox(left, top, left + width, top + 2 * height)
+    piece = render(Plan(window, plan.parts, "preview"), photos, cache)
+    return tuple(filtered_elsewhere(piece.rgba, _ENLARGED, by) for by in (0, max(request.carry, _CARRIED)))
+
+
+def _wanted(request: ProofRequest, box: PixelBox) -> tuple[float, float]:
+    """Return where one looks: at the pointer, else lower right."""
+    return request.at or (box.x0 + 0.86 * box.width, box.y0 + 0.86 * box.height)
 
 
 def _at_size(
@@ -68,22 +164,20 @@ def _at_size(
     return frame_of(render(dataclasses.replace(plan, quality="preview"), photos, cache))
 
 
-def _loupe(
-    request: ProofRequest, plan: Plan, box: PixelBox, photos: ScreenPhotos, cache: ValueCache
-) -> Frame | None:
-    """Return a few px of the written picture where its edge runs, lower right of the middle."""
+def _loupe(request: ProofRequest, plan: Plan, box: PixelBox, photos: ScreenPhotos, cache: ValueCache) -> Picture:
+    """Return a few px of the written picture where its edge runs: near the pointer, else lower right."""
     width, height = request.loupe
     part = plan.parts[0].mount or plan.parts[0]
-    cover = region_coverage(part.region, plan.box, cache)
-    if len(cover.cell_y) == 0:
+    cells = region_coverage(part.region, plan.box, cache)
+    wanted = _wanted(request, box)
+    if len(cells.cell_y) == 0:
         y, x = box.y1 - height // 2, box.x1 - width // 2
     else:
-        wanted = (box.x0 + 0.86 * box.width, box.y0 + 0.86 * box.height)
-        away = (cover.cell_x - wanted[0]) ** 2 + (cover.cell_y - wanted[1]) ** 2
+        away = (cells.cell_x - wanted[0]) ** 2 + (cells.cell_y - wanted[1]) ** 2
         nearest = int(np.argmin(away))
-        x, y = int(cover.cell_x[nearest]), int(cover.cell_y[nearest])
+        x, y = int(cells.cell_x[nearest]), int(cells.cell_y[nearest])
     window = PixelBox(x - width // 2, y - height // 2, x - width // 2 + width, y - height // 2 + height)
-    return frame_of(render(Plan(window, plan.parts, "preview"), photos, cache))
+    return render(Plan(window, plan.parts, "preview"), photos, cache)
 
 
 @dataclass(frozen=True)

@@ -432,7 +432,7 @@ def test_a_mask_is_placed_and_goes_with_its_shape() -> None:
 
 
 def test_a_backdrop_photo_covers_the_sheet_and_is_blurred() -> None:
-    from glasscap.core.document.model import PhotoBackdrop
+    from glasscap.core.document.backdrop import PhotoBackdrop
 
     job, store = photo_job(png_photo(240, 200))
     sheet = replace(job.sheets[0], items=(), backdrop=PhotoBackdrop(job.photos[0].sha256, blur=30))

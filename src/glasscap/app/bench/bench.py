@@ -19,6 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.bench import overlay, typing
+from glasscap.app.bench.backdrop_image import BackdropImage
 from glasscap.app.bench.backing_out import back_out
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
@@ -56,6 +57,7 @@ class Bench(QWidget):
     """Paints frames of the render service; hands pointer events to tools. Never rasterises itself."""
 
     zoom_changed = Signal(float)
+    pointed = Signal(float, float)
     dropped = Signal(object, object)
 
     def __init__(self, session: Session, service: RenderService, lettering: Lettering) -> None:
@@ -75,6 +77,8 @@ class Bench(QWidget):
         self._frame: BenchFrame | None = None
         self._drop_target: str | None = None
         self.driver = PointerDriver(session, self)
+        self.backdrop = BackdropImage(session, service)
+        self.backdrop.changed.connect(self.update)
         self._painting = BenchPainting(session, self)
         self._pan_from: QPoint | None = None
         # Characters an input method still composes while letters are typed.
@@ -237,6 +241,7 @@ class Bench(QWidget):
             self.set_viewport(self.viewport.panned(step.x() * self.ratio, step.y() * self.ratio))
         else:
             self.driver.move(event)
+            self.pointed.emit(*self.to_sheet(event.position().x(), event.position().y()))
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """End panning or the tool."""

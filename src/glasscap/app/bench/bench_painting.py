@@ -61,9 +61,10 @@ class BenchPainting:
         x1, y1 = self._bench.to_view.apply(sheet.width, sheet.height)
         box = QRectF(x0, y0, x1 - x0, y1 - y0)
         overlay.draw_sheet_shadow(painter, box)
-        if self._session.backdrop:
-            painter.fillRect(box, QColor(self._session.backdrop))
-        else:
+        backdrop = self._session.backdrop
+        if isinstance(backdrop, str):
+            painter.fillRect(box, QColor(backdrop))
+        elif not self._bench.backdrop.paint(painter, box):
             painter.save()
             painter.setBrushOrigin(box.topLeft())
             painter.fillRect(box, checkerboard())

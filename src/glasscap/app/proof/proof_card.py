@@ -1,11 +1,12 @@
-"""One proof: the cutout on a colour; a click makes that colour the bench's."""
+"""One proof: the cutout on a background; a click makes that background the bench's."""
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
+from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.render.screen import Frame
@@ -14,14 +15,20 @@ _RADIUS = 8
 
 
 class ProofCard(QWidget):
-    """A picture in the middle of a background; `colour` None is the checkerboard."""
+    """A picture in the middle of a background; `colour` None is the checkerboard.
+
+    One of the designer's own may be changed and removed: `change_asked()` and `remove_asked()`.
+    """
 
     clicked = Signal()
+    change_asked = Signal()
+    remove_asked = Signal()
 
-    def __init__(self, name: str, colour: str | None, height: int) -> None:
+    def __init__(self, name: str, colour: str | None, height: int, *, is_own: bool = False) -> None:
         super().__init__()
         self.name, self.colour = name, colour
         self._frame: Frame | None = None
+        self._background: Frame | None = None
         self.is_chosen = False
         self.zoom = 1
         self.setFixedHeight(height)
@@ -29,10 +36,22 @@ class ProofCard(QWidget):
         self.setAccessibleName(f"Proof on {name}")
         self.setToolTip(f"Show the bench on {name.lower()}")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self._tools = []
+        if is_own:
+            change = tool("pencil", f"Change {name.lower()}", self.change_asked.emit)
+            remove = tool("x", f"Remove {name.lower()}", self.remove_asked.emit)
+            self._tools = [change, remove]
+            for made in self._tools:
+                made.setParent(self)
 
     def show_frame(self, frame: Frame | None) -> None:
         """Show a picture, premultiplied, in device px."""
         self._frame = frame
+        self.update()
+
+    def show_background(self, frame: Frame | None) -> None:
+        """Show a background that is no flat colour."""
+        self._background = frame
         self.update()
 
     def show_colour(self, colour: str | None, *, is_chosen: bool) -> None:
@@ -40,6 +59,11 @@ class ProofCard(QWidget):
         if (colour, is_chosen) != (self.colour, self.is_chosen):
             self.colour, self.is_chosen = colour, is_chosen
             self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the tools at the right."""
+        for index, made in enumerate(reversed(self._tools)):
+            made.move(self.width() - 33 - 31 * index, 5)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose it."""
@@ -60,13 +84,16 @@ class ProofCard(QWidget):
         path = QPainterPath()
         path.addRoundedRect(box, _RADIUS, _RADIUS)
         painter.setClipPath(path)
-        if self.colour is None:
+        if self._background is not None:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(box, to_image(self._background))
+        elif self.colour is None:
             painter.fillRect(self.rect(), checkerboard(0.8))
         else:
             painter.fillRect(self.rect(), QColor(self.colour))
         self._paint_frame(painter)
         if self.name:
-            self._paint_name(painter)
+            paint_name(painter, self.name)
         painter.setClipping(False)
         strong = self.is_chosen or self.hasFocus()
         painter.setPen(QPen(QColor(colours().teal if strong else colours().line), 2 if strong else 1))
@@ -81,16 +108,18 @@ class ProofCard(QWidget):
         height, width = (side / ratio for side in self._frame.rgba.shape[:2])
         target = QRectF(0, 0, width, height)
         target.moveCenter(QRectF(self.rect()).center())
+        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, False)
         if self.zoom == 1:
             target.moveTo(round(target.x() * ratio) / ratio, round(target.y() * ratio) / ratio)
         painter.drawImage(target, to_image(self._frame))
 
-    def _paint_name(self, painter: QPainter) -> None:
-        painter.setFont(font(11, MEDIUM))
-        width = painter.fontMetrics().horizontalAdvance(self.name) + 10
-        plate = QRectF(7, 6, width, 17)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(255, 255, 255, 205))
-        painter.drawRoundedRect(plate, 4, 4)
-        painter.setPen(QColor("#22262a"))
-        painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, self.name)
+
+def paint_name(painter: QPainter, name: str) -> None:
+    """Paint a name on a plate in the upper left corner."""
+    painter.setFont(font(11, MEDIUM))
+    plate = QRectF(7, 6, painter.fontMetrics().horizontalAdvance(name) + 10, 17)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(255, 255, 255, 205))
+    painter.drawRoundedRect(plate, 4, 4)
+    painter.setPen(QColor("#22262a"))
+    painter.drawText(plate, Qt.AlignmentFlag.AlignCenter, name)

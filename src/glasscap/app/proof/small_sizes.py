@@ -1,4 +1,4 @@
-"""The cutout at small sizes, pixel for pixel: the largest at the left, the others above one another."""
+"""The cutout at small sizes, pixel for pixel: left to right, in as many rows as they need."""
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPaintEvent, QPen
@@ -9,7 +9,8 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.render.screen import Frame
 
-_HEIGHT, _RADIUS, _LUMINANCE_MIDDLE = 158, 8, 140
+_RADIUS, _LUMINANCE_MIDDLE, _GAP, _CAPTION, _EDGE = 8, 140, 10, 16, 8
+_NARROWEST = 30
 
 
 class SmallSizes(QWidget):
@@ -19,13 +20,23 @@ class SmallSizes(QWidget):
         super().__init__()
         self._sizes, self._frames = sizes, tuple[Frame | None, ...]()
         self._colour = "#ffffff"
-        self.setFixedHeight(_HEIGHT)
         self.setAccessibleName("Proof at small sizes")
         self.setToolTip("The longest side in px, pixel for pixel")
+        self.setMinimumHeight(60)
 
     def show_frames(self, *frames: Frame | None) -> None:
         """Show pictures, premultiplied."""
         self._frames = frames
+        self.update()
+
+    def show_sizes(self, sizes: tuple[int, ...], width: int) -> None:
+        """Make room for other sizes in a column of some width."""
+        self._sizes = sizes
+        places = self._places(width)
+        ratio = self.devicePixelRatioF()
+        self.setFixedHeight(
+            round(max(y + s / ratio for (_, y), s in zip(places, sizes, strict=True)) + _CAPTION + 6)
+        )
         self.update()
 
     def show_colour(self, colour: str) -> None:
@@ -33,6 +44,27 @@ class SmallSizes(QWidget):
         if colour != self._colour:
             self._colour = colour
             self.update()
+
+    def _places(self, width: int) -> list[tuple[float, float]]:
+        """Return the middle and top of each size; a row takes as many as fit, narrow ones below one another."""
+        ratio = self.devicePixelRatioF()
+        found: list[tuple[float, float]] = []
+        x, y, row, below = float(_EDGE), float(_EDGE), 0.0, 0.0
+        for index, size in enumerate(self._sizes):
+            side = size / ratio
+            wide = max(side, _NARROWEST)
+            if index and below and below + side + _CAPTION <= row:
+                # There is room under the one before.
+                found.append((found[-1][0], y + below))
+                below += side + _CAPTION + 6
+                continue
+            if index and x + wide > width - _EDGE:
+                x, y, row = float(_EDGE), y + row + 6, 0.0
+            found.append((x + wide / 2, y))
+            x += wide + _GAP
+            row = max(row, side + _CAPTION)
+            below = side + _CAPTION + 6 if index else 0.0
+        return found
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint background, pictures, captions."""
@@ -42,15 +74,11 @@ class SmallSizes(QWidget):
         path.addRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), _RADIUS, _RADIUS)
         painter.fillPath(path, QColor(self._colour))
         ratio = self.devicePixelRatioF()
-        left, right, y = 72.0, self.width() - 38.0, 8.0
-        for index, (size, frame) in enumerate(zip(self._sizes, self._frames, strict=False)):
+        for size, frame, (x, y) in zip(self._sizes, self._frames, self._places(self.width()), strict=False):
             side = size / ratio
-            centre_x, top = (left, 8.0) if index == 0 else (right, y)
             if frame is not None:
-                self._paint_one(painter, frame, centre_x, top + side / 2)
-            self._paint_caption(painter, str(size), centre_x, top + side + 1)
-            if index:
-                y += side + 22
+                self._paint_one(painter, frame, x, y + side / 2)
+            self._paint_caption(painter, str(size), x, y + side + 1)
         painter.setPen(QPen(QColor(colours().line), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(path)

@@ -12,8 +12,8 @@ from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.finishing import set_backdrop
-from glasscap.core.document.model import Backdrop, PhotoBackdrop
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
 from glasscap.core.errors import GlassCapError
 

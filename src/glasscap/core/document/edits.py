@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Sequence
 
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout, Item, Job, PhotoContent, PhotoRecord, Sheet, pictures_used
+from glasscap.core.document.model import Cutout, Item, Job, PhotoContent, PhotoRecord, Sheet, pictures_of
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import fresh_ids, fresh_name, locate
 from glasscap.core.document.refit import reshaped
@@ -64,7 +64,7 @@ def add_photo(job: Job, photo: PhotoRecord) -> Job:
 
 def drop_unused_photos(job: Job) -> Job:
     """Forget photos no item shows."""
-    used = {sha256 for _, sha256 in pictures_used(job.sheets, job.finish_sets)}
+    used = {sha256 for _, sha256 in pictures_of(job)}
     kept = tuple(p for p in job.photos if p.sha256 in used)
     return job if kept == job.photos else replace(job, photos=kept)
 

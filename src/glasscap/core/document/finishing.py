@@ -5,6 +5,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.edits import add_photo, change_item, change_items, update_sheet
 from glasscap.core.document.finishes import (
     Adjustments,
@@ -18,15 +19,7 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import (
-    Backdrop,
-    Cutout,
-    FinishSet,
-    Job,
-    PaintContent,
-    PhotoContent,
-    PhotoRecord,
-)
+from glasscap.core.document.model import Cutout, FinishSet, Job, PaintContent, PhotoContent, PhotoRecord
 from glasscap.core.document.paint import Paint, check_number
 from glasscap.core.errors import FinishError
 

@@ -8,10 +8,12 @@ from collections.abc import Iterable, Iterator
 
 from msgspec import Struct
 
+from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
 from glasscap.core.document.outputs import NamedSize, Output
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, check_number
+from glasscap.core.document.paint import ColourPaint, Paint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.proofs import ProofSettings
 from glasscap.core.errors import JobFileError, PlacementError
 from glasscap.core.shapes.kinds import Shape
 
@@ -57,20 +59,7 @@ class PaintContent(Struct, frozen=True, tag="paint", forbid_unknown_fields=True)
     paint: Paint = ColourPaint()
 
 
-class PhotoBackdrop(Struct, frozen=True, tag="photo", tag_field="paint", forbid_unknown_fields=True):
-    """A photo that covers the sheet, `zoom` times as large as it need be, blurred (radius in sheet px)."""
-
-    sha256: str
-    blur: float = 0.0
-    zoom: float = 1.0
-
-    def __post_init__(self) -> None:
-        check_number("Backdrop blur", self.blur, 0.0, 100_000.0)
-        check_number("Backdrop zoom", self.zoom, 1.0, 100.0)
-
-
 Content = PhotoContent | PaintContent
-Backdrop = ColourPaint | GradientPaint | TexturePaint | PhotoBackdrop
 
 
 class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown_fields=True):
@@ -140,7 +129,8 @@ class FinishSet(Struct, frozen=True, forbid_unknown_fields=True):
 class Job(Struct, frozen=True, forbid_unknown_fields=True):
     """The document. `proof_colours` are colours the proofs show cutouts on, "#rrggbb".
 
-    `outputs` are the rows of the export list, `sizes` named sizes of the designer's own.
+    `outputs` are the rows of the export list, `sizes` named sizes of the designer's own, `proofs` what else
+    the proofs show.
     """
 
     sheets: tuple[Sheet, ...]
@@ -149,6 +139,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     finish_sets: tuple[FinishSet, ...] = ()
     outputs: tuple[Output, ...] = ()
     sizes: tuple[NamedSize, ...] = ()
+    proofs: ProofSettings = ProofSettings()
 
     def __post_init__(self) -> None:
         if not self.sheets:
@@ -159,18 +150,32 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
         if len({o.id for o in self.outputs}) != len(self.outputs):
             raise JobFileError("Job", "two rows of its export list have one id")
         known = {p.sha256 for p in self.photos}
-        for name, sha256 in pictures_used(self.sheets, self.finish_sets):
+        for name, sha256 in pictures_of(self):
             if sha256 not in known:
                 raise JobFileError(name, "its photo is not listed in the job")
+
+
+def pictures_of(job: Job) -> Iterator[tuple[str, str]]:
+    """Yield (name of the user, SHA-256) of every picture a job shows or proofs on."""
+    yield from pictures_used(job.sheets, job.finish_sets)
+    for backdrop in job.proofs.backgrounds:
+        yield from (("A proof", key) for key in backdrop_pictures(backdrop))
+    for output in job.outputs:
+        yield from (("The export list", key) for key in backdrop_pictures(output.background))
+
+
+def backdrop_pictures(backdrop: Backdrop | None) -> Iterator[str]:
+    """Yield the SHA-256 of the picture a backdrop uses, if it uses one."""
+    if isinstance(backdrop, PhotoBackdrop):
+        yield backdrop.sha256
+    else:
+        yield from _own_texture(backdrop)
 
 
 def pictures_used(sheets: Iterable[Sheet], sets: Iterable[FinishSet] = ()) -> Iterator[tuple[str, str]]:
     """Yield (name of the user, SHA-256) of every picture shown: photos, masks, textures of the designer's own."""
     for sheet in sheets:
-        if isinstance(sheet.backdrop, PhotoBackdrop):
-            yield sheet.name, sheet.backdrop.sha256
-        elif sheet.backdrop is not None:
-            yield from ((sheet.name, key) for key in _own_texture(sheet.backdrop))
+        yield from ((sheet.name, key) for key in backdrop_pictures(sheet.backdrop))
         for item in sheet.items:
             if isinstance(item.content, PhotoContent):
                 yield item.name, item.content.sha256

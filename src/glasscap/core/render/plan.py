@@ -8,12 +8,12 @@ from typing import Literal
 from msgspec.structs import replace
 
 from glasscap.core.document.at_work import working, working_adjustments
+from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.finishes import AS_SHOT, Adjustments, Finishes, Lights
 from glasscap.core.document.model import (
     Cutout,
     Job,
     PaintContent,
-    PhotoBackdrop,
     PhotoContent,
     PhotoRecord,
     Sheet,

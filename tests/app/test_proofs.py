@@ -1,0 +1,131 @@
+"""The proof column: backgrounds of the designer's own, small sizes, the video's corner, avatars."""
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+
+from glasscap.core.document.backdrop import PhotoBackdrop
+from glasscap.core.document.paint import ColourPaint, GradientPaint
+from tests.app.conftest import Hand
+from tests.samples import png_photo
+
+
+@pytest.fixture
+def proof(placed: Hand):
+    return placed.studio.workbench.proof
+
+
+def rest(hand: Hand) -> None:
+    hand.settle(lambda: hand.studio.service.is_idle)
+
+
+def test_a_background_is_added_changed_shown_on_the_bench_and_removed(placed: Hand, proof) -> None:
+    proof.add.click()
+    popup = proof.popup
+    popup.editor.well.stepped.emit("#4a6a5a")
+    rest(placed)
+    assert placed.session.job.proofs.backgrounds == (ColourPaint("#4a6a5a"),)
+    popup.editor.kinds.buttons["gradient"].click()
+    rest(placed)
+    (gradient,) = placed.session.job.proofs.backgrounds
+    assert isinstance(gradient, GradientPaint)
+    popup.close()
+    (card,) = proof.extra
+    assert card.name == "Gradient"
+    placed.click(card, QPoint(20, 60))
+    rest(placed)
+    assert placed.session.backdrop == gradient
+    x, y = placed.bench.to_view.apply(4, 150)
+    image = placed.bench.grab().toImage()
+    shown = image.pixelColor(round(x), round(y))
+    far = image.pixelColor(*(round(v) for v in placed.bench.to_view.apply(396, 150)))
+    # The gradient runs across the sheet, and no checkerboard is left.
+    assert shown.name() != far.name()
+    placed.session.undo()
+    rest(placed)
+    assert placed.session.job.proofs.backgrounds == (ColourPaint("#4a6a5a"),)
+    card.remove_asked.emit()
+    rest(placed)
+    assert proof.extra == []
+    assert placed.session.job.proofs.backgrounds == ()
+
+
+def test_a_picture_is_judged_on(placed: Hand, proof, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    other = tmp_path / "shelf.png"
+    other.write_bytes(png_photo(120, 90, seed=8))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(other), ""))
+    proof.add.click()
+    proof.popup.picture.click()
+    QApplication.processEvents()
+    rest(placed)
+    (backdrop,) = placed.session.job.proofs.backgrounds
+    assert isinstance(backdrop, PhotoBackdrop)
+    assert placed.session.job.photos[-1].name == "shelf.png"
+    assert proof.extra[0].name == "Picture"
+    image = proof.extra[0].grab().toImage()
+    assert len({image.pixel(x, 80) for x in range(10, 190, 9)}) > 8
+    # A photo that only a proof shows stays listed when others go.
+    placed.do("delete")
+    assert any(p.name == "shelf.png" for p in placed.session.job.photos)
+
+
+def test_sizes_are_typed(placed: Hand, proof) -> None:
+    proof.sizes.setFocus()
+    proof.sizes.selectAll()
+    QTest.keyClicks(proof.sizes, "96 48,24, 16")
+    QTest.keyClick(proof.sizes, Qt.Key.Key_Return)
+    rest(placed)
+    assert placed.session.job.proofs.sizes == (96, 48, 24, 16)
+    assert [max(f.rgba.shape[:2]) for f in proof.small._frames] == [96, 48, 24, 16]
+    for text, words in (("wide", "whole px"), ("4000", "use 8 to 200")):
+        proof.sizes.selectAll()
+        QTest.keyClicks(proof.sizes, text)
+        QTest.keyClick(proof.sizes, Qt.Key.Key_Return)
+        assert words in placed.studio.toast.text.text()
+    assert placed.session.job.proofs.sizes == (96, 48, 24, 16)
+    placed.session.undo()
+    assert proof.sizes.text() == "128, 64, 32"
+
+
+def test_the_video_corner_is_placed(placed: Hand, proof) -> None:
+    rows = proof.video_rows
+    rows.corner.buttons["top left"].click()
+    rows.height_row.stepped.emit(50.0)
+    rows.margin.stepped.emit(10.0)
+    rows.has_caption.click()
+    rest(placed)
+    video = placed.session.job.proofs.video
+    assert (video.corner, video.height, video.margin, video.has_caption) == ("top left", 0.5, 0.1, False)
+    frame = proof.video._frame
+    assert frame.rgba.shape[0] == round(0.5 * proof.video.height())
+    rows.is_moving.click()
+    rest(placed)
+    assert placed.session.job.proofs.video.is_moving
+    placed.session.undo()
+    rest(placed)
+    assert not proof.video.is_drifting
+
+
+def test_the_loupe_follows_the_pointer_over_the_bench(placed: Hand, proof) -> None:
+    rest(placed)
+    seen = []
+    for place in ((60, 150), (340, 150)):
+        QTest.mouseMove(placed.bench, placed.at(*place))
+        placed.bench.pointed.emit(*map(float, place))
+        placed.settle(lambda: placed.studio.service.is_idle and not proof._look_soon.isActive())
+        seen.append(proof.loupe._frame.rgba[5, :, 3])
+    assert seen[0][-1] == 255
+    assert seen[0][0] == 0
+    assert seen[1][0] == 255
+    assert seen[1][-1] == 0
+
+
+def test_without_a_cutout_nothing_is_shown(placed: Hand, proof) -> None:
+    placed.session.select(())
+    rest(placed)
+    assert proof.exact_size.text() == ""
+    assert proof.avatars._frames == ()
+    assert proof.video._frame is None
