@@ -17,6 +17,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app.photo_intake import takes_photos
 from glasscap.app.theme.shipped import DATA
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push
@@ -153,7 +154,7 @@ class StartView(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files and picture data."""
-        if event.mimeData().hasUrls() or event.mimeData().hasImage():
+        if takes_photos(event.mimeData()):
             self._title.setText("Let go to place them")
             event.acceptProposedAction()
 

@@ -8,6 +8,7 @@ from PySide6.QtGui import QAction, QCursor, QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
 from glasscap.app.background import run_waiting
+from glasscap.app.handing_out import HandOut
 from glasscap.app.item_commands import ItemCommands
 from glasscap.app.job_files import JobFiles
 from glasscap.app.keys_card import KeysCard
@@ -46,6 +47,7 @@ class Studio(QObject):
         self.items = ItemCommands(self.session)
         self.files = JobFiles(self.session, shell)
         self.intake = PhotoIntake(self.session, shell)
+        self.hand = HandOut(self.session, shell)
         self.actions_by_id = self._make_actions()
         self.toast = Toast(shell)
         self._assembly = self._assembled()
@@ -73,6 +75,8 @@ class Studio(QObject):
             "save_as": self.files.ask_save,
             "add_photos": self._on_add_photos,
             "export": self._on_export,
+            "copy_picture": self.hand.copy_selected,
+            "copy_sheet": self.hand.copy_sheet,
             "close": self.shell.close,
             "rename": lambda: self.workbench.begin_rename(),
             "zoom_in": lambda: self.workbench.bench.zoom_by(1.25),
@@ -106,6 +110,8 @@ class Studio(QObject):
         bench.dropped.connect(self._on_dropped)
         self.workbench.tray.dropped.connect(self._on_dropped)
         self.workbench.tray.add_asked.connect(self._on_add_photos)
+        self.workbench.tray.drag_asked.connect(self.hand.drag_card)
+        self.workbench.proof.drag_asked.connect(self.hand.drag_proof)
         self.workbench.steps.swap_asked.connect(self._on_swap)
         for panel in (self.workbench.steps, self.workbench.proof):
             panel.picture_wanted.connect(self._on_picture_wanted)
@@ -138,6 +144,7 @@ class Studio(QObject):
         self.files.said.connect(self.complain)
         self.files.opened.connect(self.show_job)
         self.intake.said.connect(self.complain)
+        self.hand.said.connect(self.complain)
         self.intake.job_needed.connect(self._on_job_needed)
         self.shell.resized.connect(self.toast.place)
         QGuiApplication.styleHints().colorSchemeChanged.connect(self._on_scheme_changed)
@@ -328,6 +335,7 @@ class Studio(QObject):
         if self.has_job and not self.files.may_leave():
             return False
         self.service.stop()
+        self.hand.stop()
         return True
 
 

@@ -25,6 +25,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("redo", "Redo", "Ctrl+Shift+Z", "Edit"),
     Action("cut", "Cut", "Ctrl+X", "Edit"),
     Action("copy", "Copy", "Ctrl+C", "Edit"),
+    Action("copy_picture", "Copy as a picture", "Ctrl+Alt+C", "Edit"),
+    Action("copy_sheet", "Copy the sheet as a picture", "Ctrl+Alt+Shift+C", "Edit"),
     Action("paste", "Paste", "Ctrl+V", "Edit"),
     Action("duplicate", "Duplicate", "Ctrl+D", "Edit"),
     Action("delete", "Delete", "Del", "Edit"),
@@ -65,5 +67,6 @@ GESTURES: tuple[tuple[str, str], ...] = (
     ("Click a corner's ring, Ctrl + drag it", "choose that corner, round it alone"),
     ("Ctrl + wheel, pinch", "zoom about the pointer"),
     ("Wheel, middle button", "move the view"),
+    ("Drag a tray card or a proof out of the window", "hand the picture to another program as a file"),
     ("Escape", "back out one level"),
 )

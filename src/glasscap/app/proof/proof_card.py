@@ -1,6 +1,6 @@
 """One proof: the cutout on a background; a click makes that background the bench's."""
 
-from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtCore import QPoint, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
@@ -11,18 +11,20 @@ from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.render.screen import Frame
 
-_RADIUS = 8
+_RADIUS, _DRAG = 8, 8
 
 
 class ProofCard(QWidget):
     """A picture in the middle of a background; `colour` None is the checkerboard.
 
-    One of the designer's own may be changed and removed: `change_asked()` and `remove_asked()`.
+    A drag takes the picture to another program. One of the designer's own may be changed and removed:
+    `change_asked()` and `remove_asked()`.
     """
 
     clicked = Signal()
     change_asked = Signal()
     remove_asked = Signal()
+    drag_asked = Signal(QPoint)
 
     def __init__(self, name: str, colour: str | None, height: int, *, is_own: bool = False) -> None:
         super().__init__()
@@ -36,6 +38,7 @@ class ProofCard(QWidget):
         self.setAccessibleName(f"Proof on {name}")
         self.setToolTip(f"Show the bench on {name.lower()}")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self._press: QPoint | None = None
         self._tools = []
         if is_own:
             change = tool("pencil", f"Change {name.lower()}", self.change_asked.emit)
@@ -66,8 +69,21 @@ class ProofCard(QWidget):
             made.move(self.width() - 33 - 31 * index, 5)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Begin a click or a drag."""
+        self._press = event.position().toPoint()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Ask for a drag once it is one."""
+        at = event.position().toPoint()
+        if self._press is not None and (at - self._press).manhattanLength() >= _DRAG:
+            self._press = None
+            self.drag_asked.emit(at)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Choose it."""
-        self.clicked.emit()
+        if self._press is not None:
+            self._press = None
+            self.clicked.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Choose it with Enter or Space."""

@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from PySide6.QtCore import QTimer, Signal
+from PySide6.QtCore import QPoint, QTimer, Signal
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QColorDialog, QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
@@ -43,10 +43,12 @@ _KINDS = {PhotoBackdrop: "Picture", GradientPaint: "Gradient", ColourPaint: "Col
 class ProofPanel(QFrame):
     """White, ink, colours and pictures, small sizes, the edge enlarged, a video's corner, avatars.
 
-    `picture_wanted(title, step, edit)` asks for a picture file to judge on.
+    `picture_wanted(title, step, edit)` asks for a picture file to judge on, `drag_asked(backdrop, card, at)` for
+    a drag of the picture on a background.
     """
 
     picture_wanted = Signal(str, str, object)
+    drag_asked = Signal(object, object, QPoint)
 
     def __init__(self, session: Session, service: RenderService) -> None:
         super().__init__()
@@ -119,6 +121,9 @@ class ProofPanel(QFrame):
         session, service = self._session, self._service
         for card in self._cards:
             card.clicked.connect(lambda card=card: self._on_card_clicked(card.colour))
+            card.drag_asked.connect(
+                lambda at, card=card: self.drag_asked.emit(ColourPaint(card.colour or _WHITE), card, at)
+            )
         self.loupe.clicked.connect(lambda: session.set_backdrop(None))
         self.sizes.editingFinished.connect(self._on_sizes_entered)
         self.video_rows.changed.connect(self._on_video_changed)
@@ -153,6 +158,7 @@ class ProofPanel(QFrame):
             index = len(self.extra)
             made = ProofCard("Own", None, _CARD_HEIGHT, is_own=True)
             made.clicked.connect(partial(self._on_own_clicked, index))
+            made.drag_asked.connect(partial(self._on_own_dragged, index))
             made.change_asked.connect(partial(self._on_change_clicked, index))
             made.remove_asked.connect(partial(self._on_remove_clicked, index))
             self.extra.append(made)
@@ -268,6 +274,9 @@ class ProofPanel(QFrame):
         backdrop = self._session.job.proofs.backgrounds[index]
         chosen = backdrop.colour if isinstance(backdrop, ColourPaint) else backdrop
         self._session.set_backdrop(None if self._session.backdrop == chosen else chosen)
+
+    def _on_own_dragged(self, index: int, at: QPoint) -> None:
+        self.drag_asked.emit(self._session.job.proofs.backgrounds[index], self.extra[index], at)
 
     def _on_pick_clicked(self) -> None:
         colours = self._session.job.proof_colours

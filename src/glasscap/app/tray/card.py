@@ -1,10 +1,9 @@
 """One cutout in the tray: thumbnail, name below it, eye and lock."""
 
-from PySide6.QtCore import QMimeData, QPoint, QRect, QRectF, Qt, Signal
+from PySide6.QtCore import QPoint, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
     QContextMenuEvent,
-    QDrag,
     QDragEnterEvent,
     QDragLeaveEvent,
     QDropEvent,
@@ -17,6 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from glasscap.app.bench.overlay import PathSink
+from glasscap.app.photo_intake import takes_photos
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
@@ -27,7 +27,6 @@ from glasscap.core.geometry.types import Affine
 from glasscap.core.render.screen import Frame
 
 WIDTH, HEIGHT, THUMB = 112, 84, (96, 54)
-ITEM_MIME = "application/x-glasscap-item"
 _ICON = 14
 
 
@@ -40,6 +39,7 @@ class TrayCard(QWidget):
     lock_clicked = Signal(str)
     dropped = Signal(object, object)
     menu_asked = Signal(str, QPoint)
+    drag_asked = Signal(str, QPoint)
 
     def __init__(self, item: Item) -> None:
         super().__init__()
@@ -165,13 +165,7 @@ class TrayCard(QWidget):
         if self._press is None or (at - self._press).manhattanLength() < 8:
             return
         self._press = None
-        drag = QDrag(self)
-        data = QMimeData()
-        data.setData(ITEM_MIME, self.item.id.encode())
-        drag.setMimeData(data)
-        drag.setPixmap(self.grab())
-        drag.setHotSpot(at)
-        drag.exec(Qt.DropAction.MoveAction)
+        self.drag_asked.emit(self.item.id, at)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Forget the press."""
@@ -231,7 +225,7 @@ class TrayCard(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files and picture data; cards go to the tray."""
-        if event.mimeData().hasUrls() or event.mimeData().hasImage():
+        if takes_photos(event.mimeData()):
             self._is_target = True
             self.update()
             event.acceptProposedAction()

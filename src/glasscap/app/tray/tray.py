@@ -4,10 +4,12 @@ from PySide6.QtCore import QPoint, QRect, QTimer, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from glasscap.app.handing_out import ITEM_MIME
+from glasscap.app.photo_intake import takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
-from glasscap.app.tray.card import HEIGHT, ITEM_MIME, THUMB, WIDTH, TrayCard
+from glasscap.app.tray.card import HEIGHT, THUMB, WIDTH, TrayCard
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.edits import move_to_place, rename, set_hidden, set_locked
@@ -41,6 +43,7 @@ class Tray(QFrame):
     dropped = Signal(object, object)
     menu_asked = Signal(QPoint)
     add_asked = Signal()
+    drag_asked = Signal(str, object, QPoint)
 
     def __init__(self, session: Session, service: RenderService) -> None:
         super().__init__()
@@ -144,6 +147,7 @@ class Tray(QFrame):
         card.lock_clicked.connect(self._on_lock_clicked)
         card.dropped.connect(self.dropped)
         card.menu_asked.connect(self._on_menu_asked)
+        card.drag_asked.connect(lambda item_id, at: self.drag_asked.emit(item_id, card, at))
         return card
 
     def _ask_thumbnails(self) -> None:
@@ -198,7 +202,7 @@ class Tray(QFrame):
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take cards, files and picture data."""
         data = event.mimeData()
-        if data.hasFormat(ITEM_MIME) or data.hasUrls() or data.hasImage():
+        if data.hasFormat(ITEM_MIME) or takes_photos(data):
             event.acceptProposedAction()
 
     def dragMoveEvent(self, event: QDragMoveEvent) -> None:
