@@ -280,6 +280,21 @@ def test_a_list_is_written_and_written_again(desk: Desk, monkeypatch: pytest.Mon
     ]
 
 
+def test_a_video_pack_is_added_and_written(desk: Desk) -> None:
+    view = desk.view
+    view.list.video.menu().actions()[0].trigger()
+    desk.wait()
+    assert [o.stage for o in desk.outputs] == ["corner", "alone", "behind"]
+    assert view.stage.answer.size == (1920, 1080)
+    view.list.write.click()
+    assert "3 files written and read back" in desk.said
+    assert sorted(p.name for p in view.folder.iterdir()) == [
+        "blue-plate-alone.png",
+        "blue-plate-behind.png",
+        "blue-plate-corner.png",
+    ]
+
+
 def test_what_is_there_is_asked_about(desk: Desk) -> None:
     (desk.view.folder / "blue-plate.png").write_bytes(b"mine")
 

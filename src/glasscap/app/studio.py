@@ -12,6 +12,7 @@ from glasscap.app.handing_out import HandOut
 from glasscap.app.item_commands import ItemCommands
 from glasscap.app.job_files import JobFiles
 from glasscap.app.keys_card import KeysCard
+from glasscap.app.photo_care import PhotoCare
 from glasscap.app.photo_intake import Incoming, PhotoIntake, PictureEdit, incoming_from
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -47,7 +48,7 @@ class Studio(QObject):
         self.items = ItemCommands(self.session)
         self.files = JobFiles(self.session, shell)
         self.intake = PhotoIntake(self.session, shell)
-        self.hand = HandOut(self.session, shell)
+        self.hand, self.photo_care = HandOut(self.session, shell), PhotoCare(self.session, shell)
         self.actions_by_id = self._make_actions()
         self.toast = Toast(shell)
         self._assembly = self._assembled()
@@ -85,7 +86,7 @@ class Studio(QObject):
             "actual": lambda: self.workbench.bench.zoom_to(1.0),
             "keys": self._on_keys,
         }
-        callbacks = {**self.items.table, **own}
+        callbacks = {**self.items.table, **self.photo_care.table, **own}
         made = {}
         for spec in ACTIONS:
             action = QAction(spec.text, self.shell)
@@ -145,6 +146,7 @@ class Studio(QObject):
         self.files.opened.connect(self.show_job)
         self.intake.said.connect(self.complain)
         self.hand.said.connect(self.complain)
+        self.photo_care.said.connect(self.complain)
         self.intake.job_needed.connect(self._on_job_needed)
         self.shell.resized.connect(self.toast.place)
         QGuiApplication.styleHints().colorSchemeChanged.connect(self._on_scheme_changed)

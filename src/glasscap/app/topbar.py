@@ -14,7 +14,7 @@ from glasscap.core.document.model import Job
 from glasscap.editor.actions import ACTIONS
 
 HEIGHT = 44
-_MENU_SECTIONS = ("Job", "Edit", "Cutout", "View", "Help")
+_MENU_SECTIONS = ("Job", "Edit", "Cutout", "Photos", "View", "Help")
 
 
 class TopBar(QFrame):

@@ -142,3 +142,8 @@ def format_number(value: float, decimals: int = 2) -> str:
     """
     text = f"{value:.{decimals}f}".rstrip("0").rstrip(".") if decimals else f"{value:.0f}"
     return "0" if text in ("-0", "") else text
+
+
+def bytes_words(count: int) -> str:
+    """Return a file's size in words."""
+    return f"{count / 1e6:.1f} MB" if count >= 1_000_000 else f"{max(1, round(count / 1000))} KB"

@@ -5,9 +5,12 @@ import pytest
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow
+from glasscap.core.document.output_rows import add_video_pack
 from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.proofing import set_video
+from glasscap.core.document.proofs import VideoCorner
 from glasscap.core.errors import ExportError
 from glasscap.core.raster.carry import carried
 from glasscap.core.render.outputs import plan_output, render_output
@@ -145,3 +148,34 @@ def test_what_cannot_go_out_says_why() -> None:
     ):
         with pytest.raises(ExportError, match="out of range"):
             OutputSize(**size)
+
+
+@pytest.mark.parametrize("corner", ["top left", "top right", "bottom left", "bottom right"])
+def test_a_video_pack_is_corner_alone_and_behind(corner: str) -> None:
+    job = set_video(DROPPED, VideoCorner(corner, height=0.25, margin=0.1))
+    job = add_video_pack(job, ITEM, (640, 360))
+    in_corner, alone, behind = (made(job, o) for o in job.outputs)
+    assert in_corner.shape == behind.shape == (360, 640, 4)
+    assert alone.shape[0] == 90
+    assert (behind[..., 3] == 255).all()
+    # The very picture that comes alone stands in the corner, a tenth of the frame's height from its sides.
+    height, width = alone.shape[:2]
+    y = 36 if corner.startswith("top") else 360 - 36 - height
+    x = 36 if corner.endswith("left") else 640 - 36 - width
+    assert np.abs(in_corner[y : y + height, x : x + width].astype(int) - alone).max() <= 1
+    left = in_corner.copy()
+    left[y : y + height, x : x + width] = 0
+    assert left[..., 3].max() <= 1
+
+
+def test_a_video_pack_may_be_premultiplied_and_needs_a_photo() -> None:
+    job = add_video_pack(DROPPED, ITEM, is_premultiplied=True)
+    assert [(o.file.format, o.file.is_premultiplied) for o in job.outputs] == [
+        ("tiff", True),
+        ("tiff", True),
+        ("png", False),
+    ]
+    with pytest.raises(ExportError, match="no photo to lay behind"):
+        plan_output(job, replace(job.outputs[2], item_id=SHEET), STORE, cache())
+    with pytest.raises(ExportError, match="not stated"):
+        replace(job.outputs[0], size=OutputSize())

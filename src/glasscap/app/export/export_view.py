@@ -22,6 +22,7 @@ from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import (
     add_output,
+    add_video_pack,
     change_outputs,
     live_outputs,
     move_output,
@@ -101,6 +102,7 @@ class ExportView(QWidget):
         )
         rows.removed.connect(self._on_removed)
         self.list.add_asked.connect(self._on_add)
+        self.list.video_asked.connect(self._on_video)
         self.list.remove_asked.connect(lambda: self._on_removed(self.chosen_ids))
         self.list.folder_asked.connect(self._on_folder_clicked)
         self.list.write_asked.connect(self._on_write_clicked)
@@ -237,6 +239,17 @@ class ExportView(QWidget):
             fresh = self.output
         self._apply("Add to the export list", lambda job: add_output(job, fresh))
         self._chosen = (self.outputs[-1].id,)
+        self._show()
+
+    def _on_video(self, alpha: str) -> None:
+        """Add the rows of a video pack for what is selected on the bench."""
+        item_id = self._subject_id()
+        count = len(live_outputs(self._session.job))
+        is_premultiplied = alpha == "premultiplied"
+        self._session.apply(
+            "Add a video pack", lambda job: add_video_pack(job, item_id, is_premultiplied=is_premultiplied)
+        )
+        self._chosen = tuple(o.id for o in self.outputs[count : count + 1])
         self._show()
 
     def _on_look(self, look: str) -> None:

@@ -4,6 +4,7 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QVBoxLayout, QWidget
 
 from glasscap.app.widgets.labels import label
 from glasscap.editor.comparing import Comparison
+from glasscap.editor.numbers import bytes_words
 
 _ROWS = ("File", "Full PNG", "Largest difference", "Mean difference", "Size")
 
@@ -73,8 +74,3 @@ class FactsCard(QWidget):
             self.verdict.setObjectName(name)
             self.verdict.style().unpolish(self.verdict)
             self.verdict.style().polish(self.verdict)
-
-
-def bytes_words(count: int) -> str:
-    """Return a file's size in words."""
-    return f"{count / 1e6:.1f} MB" if count >= 1_000_000 else f"{max(1, round(count / 1000))} KB"

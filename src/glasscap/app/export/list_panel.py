@@ -3,10 +3,12 @@
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QToolButton, QVBoxLayout
 
 from glasscap.app.export.row_list import RowList
 from glasscap.app.export.writing import Written
+from glasscap.app.theme.icons import icon
+from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push, tool
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.editor.export_rows import RowFacts
@@ -15,9 +17,10 @@ PANEL_WIDTH = 296
 
 
 class ListPanel(QFrame):
-    """`add_asked("cutout" | "sheet" | "again")`; the other signals say what they ask for."""
+    """`add_asked("cutout" | "sheet" | "again")`, `video_asked("straight" | "premultiplied")`, and plain askings."""
 
     add_asked = Signal(str)
+    video_asked = Signal(str)
     remove_asked = Signal()
     folder_asked = Signal()
     write_asked = Signal()
@@ -32,6 +35,18 @@ class ListPanel(QFrame):
         self.count = label("", "muted")
         self.add_cutout = push("Cutout", lambda: self.add_asked.emit("cutout"), icon_name="plus")
         self.add_sheet = push("Sheet", lambda: self.add_asked.emit("sheet"), icon_name="plus")
+        self.video = QToolButton()
+        self.video.setIcon(icon("frame", colours().ink))
+        self.video.setToolTip("Add a video pack: in the corner of the frame, alone, and its photo behind")
+        self.video.setAccessibleName("Add a video pack")
+        self.video.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self.video)
+        for key, words in (
+            ("straight", "Video pack, PNG with straight alpha"),
+            ("premultiplied", "Video pack, premultiplied TIFF"),
+        ):
+            menu.addAction(words).triggered.connect(lambda _=False, key=key: self.video_asked.emit(key))
+        self.video.setMenu(menu)
         self.again = tool("copy", "Add the chosen row once more", lambda: self.add_asked.emit("again"))
         self.remove = tool("trash-2", "Remove the chosen rows", self.remove_asked.emit)
         self.folder_name = ElidedLabel("")
@@ -56,6 +71,7 @@ class ListPanel(QFrame):
         for widget in (self.add_cutout, self.add_sheet):
             tools.addWidget(widget)
         tools.addStretch(1)
+        tools.addWidget(self.video)
         tools.addWidget(self.again)
         tools.addWidget(self.remove)
         column.addLayout(tools)
@@ -85,6 +101,7 @@ class ListPanel(QFrame):
     def show_addable(self, cutout: str | None, sheet: str) -> None:
         """Say what would be added."""
         self.add_cutout.setEnabled(cutout is not None)
+        self.video.setEnabled(cutout is not None)
         self.add_cutout.setToolTip(f"Add {cutout}" if cutout else "Select a cutout on the bench first")
         self.add_sheet.setToolTip(f"Add {sheet}")
 

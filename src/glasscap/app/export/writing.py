@@ -6,11 +6,11 @@ from pathlib import Path
 from PySide6.QtWidgets import QMessageBox, QWidget
 
 from glasscap.app.background import run_waiting
-from glasscap.app.export.facts_card import bytes_words
 from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import Output
 from glasscap.core.errors import CancelledError
 from glasscap.core.render.photos import PhotoStore
+from glasscap.editor.numbers import bytes_words
 from glasscap.files.exporting import Policy, RowResult, Target, export_rows, targets_of
 
 _NO_BREAK = "\N{NO-BREAK SPACE}"

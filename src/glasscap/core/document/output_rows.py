@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.file_names import UNSAFE, dashed_name
 from glasscap.core.document.model import Job
-from glasscap.core.document.outputs import NamedSize, Output, OutputSize
+from glasscap.core.document.outputs import FileOptions, NamedSize, Output, OutputSize
 from glasscap.core.document.query import items_of
 from glasscap.core.errors import ExportError
 
@@ -21,6 +21,24 @@ def add_output(job: Job, output: Output) -> Job:
     taken = {int(o.id[1:]) for o in job.outputs if o.id[1:].isdecimal()}
     fresh = replace(output, id=f"o{max(taken, default=0) + 1}")
     return replace(job, outputs=(*job.outputs, fresh))
+
+
+def add_video_pack(
+    job: Job, item_id: str, frame: tuple[int, int] = (1920, 1080), *, is_premultiplied: bool = False
+) -> Job:
+    """Return the job with three rows for a video: the picture in its corner, alone, and its photo behind."""
+    file = FileOptions("tiff", is_premultiplied=True) if is_premultiplied else FileOptions("png")
+    corner = job.proofs.video
+    box = OutputSize("box", width=frame[0], height=frame[1])
+    alone = OutputSize("height", height=max(1, round(corner.height * frame[1])))
+    rows = (
+        Output("", item_id, box, name="{name}-corner", file=file, stage="corner", corner=corner),
+        Output("", item_id, alone, name="{name}-alone", file=file),
+        Output("", item_id, box, name="{name}-behind", file=FileOptions("png"), stage="behind"),
+    )
+    for row in rows:
+        job = add_output(job, row)
+    return job
 
 
 def remove_outputs(job: Job, ids: Iterable[str]) -> Job:

@@ -6,11 +6,13 @@ from typing import Literal
 from msgspec import Struct
 
 from glasscap.core.document.paint import ColourPaint, Paint, check_number
+from glasscap.core.document.proofs import VideoCorner
 from glasscap.core.errors import ExportError
 
 FormatName = Literal["png", "indexed", "webp", "avif", "tiff", "jpeg", "svg", "pdf", "ora"]
 Profile = Literal["srgb", "p3", "photo"]
 OutputCrop = Literal["visible", "shape", "square", "centred", "sheet"]
+Stage = Literal["alone", "corner", "behind"]
 SizeKind = Literal["scale", "width", "height", "longest", "box"]
 
 CROPS: tuple[OutputCrop, ...] = ("visible", "shape", "square", "centred", "sheet")
@@ -104,7 +106,9 @@ class Output(Struct, frozen=True, forbid_unknown_fields=True):
     """One row: what (the id of a cutout or a sheet), how large, how cropped, and how it is written.
 
     `margin` is px at 1x around the crop; `carry` px of colour run on into transparent pixels; `name` is a
-    pattern of words in braces; `folder` is relative to the list's folder, or absolute.
+    pattern of words in braces; `folder` is relative to the list's folder, or absolute. `stage` is where the
+    picture stands: alone, in the corner of a video's frame, or (its photo enlarged and blurred) behind it;
+    the frame is the size's box.
     """
 
     id: str
@@ -117,8 +121,12 @@ class Output(Struct, frozen=True, forbid_unknown_fields=True):
     name: str = "{name}{@scale}"
     folder: str = ""
     file: FileOptions = FileOptions()
+    stage: Stage = "alone"
+    corner: VideoCorner = VideoCorner()
 
     def __post_init__(self) -> None:
+        if self.stage != "alone" and self.size.kind != "box":
+            raise ExportError("Video frame", "its size is not stated", "give it a width and a height")
         check_number("Margin", self.margin, 0.0, 20_000.0)
         if not 0 <= self.carry <= 256:
             raise ExportError("Colour carried", f"{self.carry} px is out of range", "use 0 to 256")

@@ -4,20 +4,25 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from glasscap.core.document.model import Cutout, Job, Sheet
-from glasscap.core.document.outputs import LARGEST_OUTPUT_SIDE, Output
+from msgspec.structs import replace as changed
+
+from glasscap.core.document.backdrop import PhotoBackdrop
+from glasscap.core.document.model import Cutout, Job, PhotoContent, Sheet
+from glasscap.core.document.outputs import LARGEST_OUTPUT_SIDE, Output, OutputSize
 from glasscap.core.document.query import items_of
 from glasscap.core.errors import ExportError
-from glasscap.core.geometry.types import PixelBox
+from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.carry import carried
 from glasscap.core.raster.pixels import Levels
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture import picture_box, render, render_deep
-from glasscap.core.render.plan import Crop, Plan, on_backdrop, plan_cutout, plan_sheet
+from glasscap.core.render.plan import Crop, Plan, on_backdrop, plan_cutout, plan_sheet, plan_view
 
 _TRIES = 6
 _HAS_16_BITS = ("png", "tiff")
+# How far a photo behind a video is enlarged and blurred (share of the frame's height); common practice.
+_BEHIND_ZOOM, _BEHIND_BLUR = 1.15, 0.05
 
 
 @dataclass(frozen=True)
@@ -55,7 +60,7 @@ def plan_output(job: Job, output: Output, photos: PhotoSource, cache: ValueCache
         Where what is visible can only be told from pixels that are not to be had.
     """
     framer = _Framer(job, output, photos, cache)
-    found = framer.settled()
+    found = _staged(job, output, photos, cache) if output.stage != "alone" else framer.settled()
     width, height = found.size
     if max(width, height) > LARGEST_OUTPUT_SIDE:
         raise ExportError(
@@ -64,6 +69,37 @@ def plan_output(job: Job, output: Output, photos: PhotoSource, cache: ValueCache
     if output.background is not None:
         found = replace(found, plan=on_backdrop(found.plan, output.background, found.plan.box))
     return found
+
+
+def _staged(job: Job, output: Output, photos: PhotoSource, cache: ValueCache) -> OutputPlan:
+    """Return a video's frame: the picture in its corner, or its photo enlarged and blurred."""
+    width, height = output.size.width, output.size.height
+    if output.stage == "behind":
+        return OutputPlan(_behind(job, output.item_id, width, height), 1.0)
+    video = output.corner
+    inner = changed(
+        output,
+        stage="alone",
+        size=OutputSize("height", height=max(1, round(video.height * height))),
+        margin=0.0,
+    )
+    found = plan_output(job, inner, photos, cache)
+    box, by = found.plan.box, round(video.margin * height)
+    x0 = box.x0 - by if video.corner.endswith("left") else box.x1 + by - width
+    y0 = box.y0 - by if video.corner.startswith("top") else box.y1 + by - height
+    return replace(found, plan=replace(found.plan, box=PixelBox(x0, y0, x0 + width, y0 + height)))
+
+
+def _behind(job: Job, item_id: str, width: int, height: int) -> Plan:
+    """Return a cutout's own photo over a whole frame."""
+    sheet, cutout = subject_of(job, item_id)
+    content = None if cutout is None else cutout.content
+    if not isinstance(content, PhotoContent):
+        name = sheet.name if cutout is None else cutout.name
+        raise ExportError(name, "there is no photo to lay behind", "choose a cutout with a photo")
+    backdrop = PhotoBackdrop(content.sha256, blur=_BEHIND_BLUR * height, zoom=_BEHIND_ZOOM)
+    frame = Sheet("behind", "Behind", width, height, backdrop=backdrop)
+    return plan_view(job, frame, Affine(), PixelBox(0, 0, width, height), "final")
 
 
 def _go_on() -> None:

@@ -1,0 +1,170 @@
+"""What is done to the job's photos as files: cut to what is shown, reduced, embedded, linked, collected."""
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QDialog, QMessageBox, QVBoxLayout, QWidget
+
+from glasscap.app.background import run_waiting
+from glasscap.app.session import Session
+from glasscap.app.widgets.buttons import Choice, push
+from glasscap.app.widgets.form_row import form_row
+from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.number_field import NumberField, NumberSpec
+from glasscap.core.document.model import Job
+from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.formats.trimming import Trimmed, hidden_removed, resampled
+from glasscap.core.ticket import Ticket
+from glasscap.editor.numbers import bytes_words
+from glasscap.files.photo_links import embedded, linked, photos_folder
+
+_WIDTH = 380
+
+
+class TrimDialog(QDialog):
+    """Asks for which cutouts, and for one number."""
+
+    def __init__(
+        self, parent: QWidget, title: str, words: str, number: NumberSpec, value: float, *, can_choose: bool
+    ) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Glass Cap")
+        self.setFixedWidth(_WIDTH)
+        self.scope = "selected" if can_choose else "job"
+        self.choice = Choice("For", [("selected", "The selected"), ("job", "The whole job")], self._on_scope)
+        self.choice.buttons["selected"].setEnabled(can_choose)
+        self.choice.show_choice(self.scope)
+        self.number = NumberField(number)
+        self.number.show_value(value)
+        explained = label(words, "muted")
+        explained.setWordWrap(True)
+        self.go_on = push("Look what it frees", self.accept, style="primary")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 16, 18, 16)
+        column.setSpacing(10)
+        column.addWidget(label(title, "strong"))
+        column.addWidget(explained)
+        column.addWidget(form_row("For", self.choice))
+        column.addWidget(form_row(number.name, self.number))
+        column.addWidget(self.go_on)
+
+    def _on_scope(self, scope: str) -> None:
+        self.scope = scope
+
+
+class PhotoCare(QObject):
+    """Commands of the Photos menu, each one step. `said(text)` carries problems and what was done."""
+
+    said = Signal(str)
+
+    def __init__(self, session: Session, window: QWidget) -> None:
+        super().__init__(window)
+        self._session, self._window = session, window
+        self.table: dict[str, Callable[[], object]] = {
+            "remove_hidden": self.ask_remove_hidden,
+            "reduce_photos": self.ask_reduce,
+            "embed_photos": self.embed,
+            "link_photos": lambda: self.link(only_linked=False),
+            "collect_photos": lambda: self.link(only_linked=True),
+        }
+
+    # smaller photos
+
+    def ask_remove_hidden(self) -> None:
+        """Ask, then cut photos to what is shown."""
+        asked = self._asked(
+            "Remove what is hidden for good",
+            "Photo pixels no cutout shows are cut away. Every picture stays the same, byte for byte; undo brings "
+            "the pixels back.",
+            NumberSpec("Margin", "px", 0, 10_000),
+            20.0,
+        )
+        if asked is not None:
+            self.remove_hidden(*asked)
+
+    def remove_hidden(self, ids: tuple[str, ...] | None, margin: float) -> bool:
+        """Cut photos to what cutouts show; say what that frees and ask. Whether it was done."""
+        return self._trim(
+            "Remove what is hidden",
+            lambda job, ticket: hidden_removed(job, self._session.store, ids, margin, ticket.report),
+            "There is nothing hidden that would make the job smaller",
+        )
+
+    def ask_reduce(self) -> None:
+        """Ask, then reduce photos."""
+        asked = self._asked(
+            "Reduce photos to what is needed",
+            "Photos keep so many px for each px they are shown at; 2 is enough for pictures twice as large. The "
+            "pictures change a little.",
+            NumberSpec("Density", "px", 0.5, 16),
+            2.0,
+        )
+        if asked is not None:
+            self.reduce(*asked)
+
+    def reduce(self, ids: tuple[str, ...] | None, density: float) -> bool:
+        """Reduce photos; say what that frees and ask. Whether it was done."""
+        return self._trim(
+            "Reduce photos",
+            lambda job, ticket: resampled(job, self._session.store, ids, density),
+            "No photo has more pixels than that, or would be smaller for it",
+        )
+
+    def _asked(
+        self, title: str, words: str, number: NumberSpec, value: float
+    ) -> tuple[tuple[str, ...] | None, float] | None:
+        dialog = TrimDialog(self._window, title, words, number, value, can_choose=bool(self._session.selected))
+        is_accepted = dialog.exec() == QDialog.DialogCode.Accepted
+        found = (self._session.selected if dialog.scope == "selected" else None, dialog.number.value or 0.0)
+        dialog.deleteLater()
+        return found if is_accepted else None
+
+    def _trim(self, step: str, work: Callable[[Job, Ticket], Trimmed], nothing: str) -> bool:
+        job = self._session.committed
+        try:
+            found = run_waiting(self._window, step, lambda ticket: work(job, ticket))
+        except CancelledError:
+            return False
+        except GlassCapError as error:
+            self.said.emit(error.line)
+            return False
+        if found.photos == 0 or found.freed <= 0:
+            self.said.emit(nothing)
+            return False
+        photos = "1 photo" if found.photos == 1 else f"{found.photos} photos"
+        if not self._may(f"{step}: {photos}, {bytes_words(found.freed)} less in the job. Go on?"):
+            return False
+        return self._session.apply(step, lambda job: found.job)
+
+    def _may(self, question: str) -> bool:
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(self._window, "Glass Cap", question, buttons.Ok | buttons.Cancel)
+        return answer == buttons.Ok
+
+    # where photos lie
+
+    def embed(self) -> None:
+        """Take every photo into the job file."""
+        store = self._session.store
+        self._session.apply("Embed the photos", lambda job: embedded(job, store))
+
+    def link(self, *, only_linked: bool) -> bool:
+        """Put photos into a folder beside the job file and link them there. Whether it was done."""
+        path, store, job = self._session.path, self._session.store, self._session.committed
+        if path is None:
+            self.said.emit("Save the job first: its photos go into a folder beside it")
+            return False
+        step = "Collect the linked photos" if only_linked else "Link the photos"
+        try:
+            made = run_waiting(
+                self._window, step, lambda ticket: linked(job, store, path, only_linked=only_linked)
+            )
+        except CancelledError:
+            return False
+        except GlassCapError as error:
+            self.said.emit(error.line)
+            return False
+        if made == job:
+            self.said.emit(f"Nothing to do: no photo lies elsewhere than in {photos_folder(path).name}")
+            return False
+        return self._session.apply(step, lambda now: made)
