@@ -14,7 +14,7 @@ os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QScrollArea
 
 from glasscap.app.main import make_application
 from glasscap.app.photo_intake import Incoming
@@ -183,7 +183,6 @@ def views(shots: Shots) -> None:
     select(window, "Maker's mark")
     session.set_backdrop("#ffffff")
     settle(window)
-    shots.take("card-back")
     session.set_backdrop(None)
     steps = window.workbench.steps
     steps.open_only("mount")
@@ -209,14 +208,37 @@ def views(shots: Shots) -> None:
     steps.cards["shape"].set_open(True)
     select(window, "Blue plate")
     window.actions_by_id["export"].trigger()
-    window.workbench.export.set_folder(Path(tempfile.gettempdir()) / "Pictures")
-    settle(window, lambda: window.service.is_idle)
-    window.workbench.export.folder.mkdir(exist_ok=True)
-    window.workbench.export.write_to(window.workbench.export.folder / "blue-plate.png")
-    window.workbench.export.set_folder(Path("Pictures/cards"))
-    settle(window, lambda: window.service.is_idle)
+    view = window.workbench.export
+    view.set_folder(Path("Pictures/cards"))
+    view.list.rows.setCurrentRow(0)
+
+    def is_compared() -> bool:
+        return window.service.is_idle and not view.stage.is_waiting
+
+    settle(window, is_compared)
+    view.format.formats["transparency"].buttons["indexed"].click()
+    view.format.colours.stepped.emit(24.0)
+    view.format.dither.stepped.emit(0.0)
+    settle(window, is_compared)
     shots.take("export")
+    view.format.formats["nothing"].buttons["jpeg"].click()
+    settle(window, is_compared)
+    view.bar.looks.buttons["edge"].click()
+    settle(window, is_compared)
+    shots.take("compare")
+    for _ in range(4):
+        window.session.undo()
     window.actions_by_id["export"].trigger()
+    select(window, "Kiln door")
+    window.session.set_backdrop(window.session.job.proofs.backgrounds[0])
+    column = window.workbench.proof.findChild(QScrollArea)
+    settle(window)
+    column.verticalScrollBar().setValue(column.verticalScrollBar().maximum())
+    settle(window)
+    shots.take("proofs")
+    column.verticalScrollBar().setValue(0)
+    window.session.set_backdrop(None)
+    select(window, "Blue plate")
     broken = Path(tempfile.gettempdir()) / "plate-scan.jpg"
     broken.write_bytes(b"\xff\xd8\xff\xe0 cut short")
     window.take(Incoming((broken,)))
@@ -242,9 +264,6 @@ def dark_views(shots: Shots) -> None:
     window.session.set_grip("shape")
     settle(window)
     shots.take("bench-dark")
-    window.shell.resize(1024, 700)
-    settle(window)
-    shots.take("bench-small")
 
 
 def main() -> None:

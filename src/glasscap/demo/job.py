@@ -15,8 +15,10 @@ from glasscap.core.document.finishes import (
     Stroke,
 )
 from glasscap.core.document.model import Cutout, Job, PaintContent, PhotoContent, PhotoRecord, Sheet
+from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.proofs import ProofSettings, VideoCorner
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.shapes.kinds import Shape, library_shape
@@ -29,6 +31,12 @@ _CARD = (1800, 1200)
 _PPI = 300.0
 _ROUNDED = library_shape("rectangle", corner=36)
 _ARCH = library_shape("rectangle", corner_tl=220, corner_tr=220)
+
+
+_PROOFS = ProofSettings(
+    (GradientPaint((Stop(0, "#e8c9a0"), Stop(1, "#5b6f7d")), angle=70.0), TexturePaint("linen")),
+    video=VideoCorner("bottom left", 0.3),
+)
 
 
 def _at(shape: Shape, x: float, y: float, width: float, height: float) -> Placed:
@@ -131,7 +139,19 @@ def demo_job() -> tuple[Job, PhotoStore]:
         Sheet("s1", "Card front", *_CARD, _PPI, front, TexturePaint("paper")),
         Sheet("s2", "Card back", *_CARD, _PPI, back, TexturePaint("paper")),
     )
-    return Job(sheets, tuple(records.values()), ("#b4532c",)), store
+    return Job(sheets, tuple(records.values()), ("#b4532c",), outputs=_outputs(sheets), proofs=_PROOFS), store
+
+
+def _outputs(sheets: tuple[Sheet, ...]) -> tuple[Output, ...]:
+    """Return what the trail needs of its cards: for the web, for a video, for the printer."""
+    ids = {item.name: item.id for sheet in sheets for item in sheet.items}
+    return (
+        Output("o1", ids["Blue plate"]),
+        Output("o2", ids["Blue plate"], OutputSize("box", width=400, height=400), file=FileOptions("webp")),
+        Output("o3", ids["Kiln door"], OutputSize("height", height=260), name="{name}-corner", carry=2),
+        Output("o4", ids["KILN TRAIL"], file=FileOptions("svg")),
+        Output("o5", sheets[0].id, crop="sheet", file=FileOptions("pdf"), folder="print"),
+    )
 
 
 def _cutout(entry: _Entry, item_id: str, records: dict[str, PhotoRecord]) -> Cutout:

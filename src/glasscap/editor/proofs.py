@@ -123,7 +123,13 @@ def _plan(request: ProofRequest, scale: float = 1.0) -> Plan:
 
 def _base(request: ProofRequest, size: tuple[int, int], photos: ScreenPhotos, cache: ValueCache) -> Bytes:
     plan = _plan(request, base_scale(size))
-    return base_picture(plan, picture_box(plan, photos, cache), photos, cache)
+    is_draft = tuple(photos.pyramid(p.photo).is_draft for p in plan.parts if p.photo is not None)
+    # The pointer runs along the edge of one picture: it is rendered once.
+    return cache.get(
+        ("proof base", plan, is_draft),
+        lambda: base_picture(plan, picture_box(plan, photos, cache), photos, cache),
+        lambda rgba: rgba.nbytes,
+    )
 
 
 def _backgrounds(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -> tuple[Frame | None, ...]:

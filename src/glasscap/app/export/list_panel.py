@@ -17,7 +17,7 @@ PANEL_WIDTH = 296
 
 
 class ListPanel(QFrame):
-    """`add_asked("cutout" | "sheet" | "again")`, `video_asked("straight" | "premultiplied")`, and plain askings."""
+    """`add_asked("cutout" | "sheet" | "again")`, `video_asked("straight" | "premultiplied")`."""
 
     add_asked = Signal(str)
     video_asked = Signal(str)

@@ -35,7 +35,7 @@ from glasscap.editor.proofs import LoupeView, ProofRequest, Proofs, loupe_view, 
 PANEL_WIDTH = 232
 _CARD_HEIGHT, _LOUPE_HEIGHT, _LOUPE_ZOOM = 93, 80, 8
 _WHITE = "#ffffff"
-_DRAG_MS, _REST_MS, _POINT_MS = 120, 20, 30
+_DRAG_MS, _REST_MS, _POINT_MS = 120, 20, 50
 _AVATARS = (40, 24)
 _KINDS = {PhotoBackdrop: "Picture", GradientPaint: "Gradient", ColourPaint: "Colour"}
 
