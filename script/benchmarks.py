@@ -26,6 +26,7 @@ from msgspec.structs import replace
 from PIL import Image
 
 from bench_tools import ROOT, SIDE, Figure, circle_job, compare, photo_24mp, timed
+from export_benchmarks import export_figures
 from finish_benchmarks import finish_figures, slider_figures
 from glasscap.app.memory import keep_freed_memory
 from glasscap.core.document.model import Job
@@ -292,6 +293,7 @@ def main() -> None:
         *frame_figures(data),
         *slider_figures(data),
         *shape_figures(data),
+        *export_figures(),
         opening_figure(data),
         decode_figure(data),
         *process_figures(data),

@@ -12,21 +12,24 @@ import cv2
 import numpy as np
 import pytest
 
+from glasscap import doorway
 from glasscap.cli.main import main
 from glasscap.core.formats.png import write_png
+from glasscap.core.formats.read_back import read_back
 from tests.samples import png_photo, read_pixels
 
 SCENARIO = Path(__file__).parent / "real_window.py"
 FINISHING = Path(__file__).parent / "real_finishing.py"
 SHAPES = Path(__file__).parent / "real_shapes.py"
-NEEDED = ("Xvfb", "xdotool")
+EXPORT = Path(__file__).parent / "real_export.py"
+NEEDED = ("Xvfb", "xdotool", "xclip")
 
 
 @pytest.fixture
 def display() -> Iterator[str]:
     missing = [tool for tool in NEEDED if shutil.which(tool) is None]
     if missing:
-        pytest.fail(f"the real window needs {' and '.join(missing)}: apt-get install xvfb xdotool")
+        pytest.fail(f"the real window needs {' and '.join(missing)}: apt-get install xvfb xdotool xclip")
     read, write = os.pipe()
     call = ["Xvfb", "-displayfd", str(write), "-screen", "0", "1400x900x24", "-nolisten", "tcp"]
     server = subprocess.Popen(call, pass_fds=[write], stderr=subprocess.DEVNULL)
@@ -163,3 +166,27 @@ def _check_written(written: Path, out: Path) -> None:
     other = cv2.imread(str(written), cv2.IMREAD_UNCHANGED)
     assert np.array_equal(cv2.cvtColor(other, cv2.COLOR_BGRA2RGBA), one)
     assert one.shape == (168, 168, 4)
+
+
+@pytest.mark.screen
+def test_every_format_is_written_and_the_picture_handed_out_by_hand(display: str, tmp_path: Path) -> None:
+    photo = tmp_path / "blue-plate.png"
+    photo.write_bytes(png_photo(500, 420))
+    out = tmp_path / "out"
+    out.mkdir()
+    seen = played(EXPORT, display, photo, out)
+    endings = [Path(p).suffix for p in seen["written"]]
+    assert endings == [".png", ".png", ".webp", ".avif", ".tif", ".svg", ".pdf", ".ora", ".jpg"]
+    whole = doorway.cut(photo.read_bytes()).rgba
+    for path in map(Path, seen["written"]):
+        pixels = read_back(path.read_bytes(), path.name, whole.shape[1::-1]).pixels
+        assert pixels.shape == whole.shape
+        if path.suffix in (".tif", ".ora") or path.name == "blue-plate.png":
+            assert np.array_equal(pixels, whole)
+    # What another toolkit's window was given is the picture itself, alpha and all.
+    for key in ("pasted", "dropped_bytes"):
+        data = np.frombuffer(bytes.fromhex(seen[key]), np.uint8)
+        found = cv2.cvtColor(cv2.imdecode(data, cv2.IMREAD_UNCHANGED), cv2.COLOR_BGRA2RGBA)
+        assert np.array_equal(found, whole)
+    assert Path(seen["dropped"]).name == "blue-plate.png"
+    assert seen["closed"]
