@@ -15,6 +15,8 @@ from glasscap.app.export import writing
 from glasscap.core.document.finishes import Finishes, Lights, Shadow
 from glasscap.core.document.finishing import set_finishes
 from glasscap.core.document.outputs import FileOptions, OutputSize
+from glasscap.core.document.paint import GradientPaint, Stop
+from glasscap.core.document.proofing import add_background
 from glasscap.core.formats.job import read_job, write_job
 from tests.app.conftest import Hand
 from tests.samples import png_photo, read_pixels
@@ -354,6 +356,25 @@ def test_the_line_is_dragged_and_the_picture_panned(desk: Desk) -> None:
     desk.view.bar.swatches[1].click()
     assert stage.backdrop == "#ffffff"
     assert desk.view.bar.swatches[1].isChecked()
+
+
+def test_any_background_of_the_proofs_may_lie_beneath(desk: Desk) -> None:
+    gradient = GradientPaint((Stop(0, "#000000"), Stop(1, "#ffffff")), angle=90)
+    desk.hand.session.apply("Background", lambda j: add_background(j, gradient))
+    desk.wait()
+    desk.view.bar.swatches[-1].click()
+    desk.wait()
+    stage = desk.view.stage
+    assert stage.backdrop == gradient
+    image, box = stage.grab().toImage(), stage.picture_box()
+    top, foot = (
+        image.pixelColor(round(box.x() + 3), round(y)).lightness() for y in (box.y() + 3, box.bottom() - 3)
+    )
+    assert top < 20
+    assert foot > 235
+    desk.hand.session.undo()
+    desk.wait()
+    assert stage.backdrop is None
 
 
 def test_what_is_painted_is_bench_left_and_file_right(desk: Desk) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 
 from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.paint import ColourPaint, GradientPaint
+from glasscap.core.document.proofing import add_background
 from tests.app.conftest import Hand
 from tests.samples import png_photo
 
@@ -129,3 +130,18 @@ def test_without_a_cutout_nothing_is_shown(placed: Hand, proof) -> None:
     assert proof.exact_size.text() == ""
     assert proof.avatars._frames == ()
     assert proof.video._frame is None
+
+
+def test_proofs_outlive_a_change_of_the_desktops_colours(
+    placed: Hand, proof, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    placed.session.apply("Background", lambda job: add_background(job, ColourPaint("#335577")))
+    rest(placed)
+    placed.studio._on_scheme_changed()
+    rest(placed)
+    placed.session.undo()
+    rest(placed)
+    assert placed.studio.workbench.proof.extra == []
+    placed.session.redo()
+    rest(placed)
+    assert len(placed.studio.workbench.proof.extra) == 1

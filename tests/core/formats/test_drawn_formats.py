@@ -103,6 +103,22 @@ def test_svg_blurs_are_gaussians_within_the_engines_box_blur(look: str) -> None:
     assert (away > 9 * SOFT[look].edge.strength).mean() <= rim_share(made.pixels)
 
 
+@pytest.mark.parametrize(
+    "look", ["strokes", "inside", "dashes", "gradient", "shadow", "feather", "faded under a stroke"]
+)
+def test_a_second_engine_draws_the_same_svg(look: str, tmp_path) -> None:
+    made = encoded((CRISP | SOFT)[look], "svg", shape="circle", scale=3)
+    (tmp_path / "a.svg").write_bytes(made.data)
+    call = ["rsvg-convert", "--unlimited", str(tmp_path / "a.svg"), "-o", str(tmp_path / "a.png")]
+    subprocess.run(call, check=True, capture_output=True)
+    with Image.open(tmp_path / "a.png") as image:
+        found = np.asarray(image.convert("RGBA"))
+    away = apart(found, made.pixels)
+    # Its blurs are box blurs as well; its rims differ by its own anti-aliasing.
+    assert (away <= (9 if look in SOFT else 2)).mean() >= 0.98
+    assert (away > 12).mean() <= rim_share(made.pixels)
+
+
 @pytest.mark.parametrize("look", CRISP | SOFT)
 def test_pdf_is_the_picture(look: str) -> None:
     made = encoded((CRISP | SOFT)[look], "pdf")

@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
+from glasscap.app.export.look_bar import LookedOn
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
@@ -32,7 +33,8 @@ class CompareStage(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.answer: Comparison | None = None
         self.look: Look = "fit"
-        self.backdrop: str | None = None
+        self.backdrop: LookedOn = None
+        self._behind: Frame | None = None
         self.share = 0.5
         self.is_waiting = False
         self._pan = QPointF()
@@ -59,9 +61,14 @@ class CompareStage(QWidget):
         self._keep_in_sight()
         self.update()
 
-    def set_backdrop(self, colour: str | None) -> None:
-        """Lay a colour beneath, None for the checkerboard."""
-        self.backdrop = colour
+    def set_backdrop(self, backdrop: LookedOn) -> None:
+        """Lay a background beneath, None for the checkerboard; what is no flat colour comes as a picture."""
+        self.backdrop, self._behind = backdrop, None
+        self.update()
+
+    def show_behind(self, frame: Frame | None) -> None:
+        """Show the picture of a background."""
+        self._behind = frame
         self.update()
 
     @property
@@ -192,11 +199,14 @@ class CompareStage(QWidget):
         painter.end()
 
     def _paint_backdrop(self, painter: QPainter, box: QRectF) -> None:
-        if self.backdrop is None:
+        backdrop = self.backdrop
+        if isinstance(backdrop, str):
+            painter.fillRect(box, QColor(backdrop))
+        elif backdrop is not None and self._behind is not None:
+            painter.drawImage(box, to_image(self._behind))
+        else:
             painter.setBrushOrigin(box.topLeft())
             painter.fillRect(box, checkerboard())
-        else:
-            painter.fillRect(box, QColor(self.backdrop))
 
     def _paint_words(self, painter: QPainter, words: str) -> None:
         painter.setFont(font(14, MEDIUM))

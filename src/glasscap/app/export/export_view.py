@@ -12,7 +12,7 @@ from glasscap.app.export.compare_stage import CompareStage
 from glasscap.app.export.facts_card import FactsCard
 from glasscap.app.export.format_panel import FileChange, FormatPanel
 from glasscap.app.export.list_panel import ListPanel
-from glasscap.app.export.look_bar import LookBar
+from glasscap.app.export.look_bar import LookBar, LookedOn
 from glasscap.app.export.picture_panel import PicturePanel
 from glasscap.app.export.writing import Written, write_list
 from glasscap.app.render_service import RenderService
@@ -30,8 +30,10 @@ from glasscap.core.document.output_rows import (
 )
 from glasscap.core.document.outputs import Output
 from glasscap.core.render.outputs import subject_of
+from glasscap.core.render.screen import Frame
 from glasscap.editor.comparing import CompareRequest, Comparison, compare, default_output
 from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts
+from glasscap.editor.proof_pictures import backdrop_picture
 
 PANEL_WIDTH = 268
 _THUMB_PX, _ROOM = 80, 90
@@ -50,9 +52,7 @@ class ExportView(QWidget):
         self._session, self._service = session, service
         self.list = ListPanel()
         self.stage = CompareStage()
-        colours = session.job.proof_colours
-        own = [("the job's colour", colours[0])] if colours else []
-        self.bar = LookBar([("the checkerboard", None), ("white", _WHITE), ("ink", INK_PROOF), *own])
+        self.bar = LookBar()
         self.format, self.picture, self.facts = FormatPanel(), PicturePanel(), FactsCard()
         self._chosen: tuple[str, ...] = ()
         self.written: Written | None = None
@@ -165,8 +165,20 @@ class ExportView(QWidget):
         sheet, _ = subject_of(session.job, output.item_id)
         ppi = sheet.resolution_ppi * (output.size.scale if output.size.kind == "scale" else 1.0)
         self.picture.show_output(output, session.job.sizes, size, ppi)
-        self.bar.show_look(self.stage.look, self.stage.backdrop)
+        self._show_backdrops()
         self._ask_soon.start()
+
+    def _show_backdrops(self) -> None:
+        """Offer every background of the proofs."""
+        job = self._session.job
+        own: list[tuple[str, LookedOn]] = [("the job's colour", c) for c in job.proof_colours[:1]]
+        own += [("a background of your own", b) for b in job.proofs.backgrounds]
+        known: list[tuple[str, LookedOn]] = [("the checkerboard", None), ("white", _WHITE), ("ink", INK_PROOF)]
+        self.bar.show_backdrops([*known, *own])
+        if self.stage.backdrop not in [b for _, b in (*known, *own)]:
+            self.stage.set_backdrop(None)
+        self.bar.show_look(self.stage.look, self.stage.backdrop)
+        self._place_bar()
 
     def set_folder(self, folder: Path) -> None:
         """Write into another folder from now on."""
@@ -189,6 +201,8 @@ class ExportView(QWidget):
             if answer.request.output == self.output:
                 self.stage.show_answer(answer)
                 self.facts.show_answer(answer)
+        elif channel == "behind" and isinstance(answer, Frame):
+            self.stage.show_behind(answer)
         elif channel == "rows" and isinstance(answer, tuple):
             self._facts = answer
             self.list.show_rows(answer, self.chosen_ids)
@@ -197,9 +211,12 @@ class ExportView(QWidget):
             self.picture.show_size(size)
 
     def _on_stage_resized(self) -> None:
+        self._place_bar()
+        self._ask_soon.start()
+
+    def _place_bar(self) -> None:
         self.bar.adjustSize()
         self.bar.move((self.stage.width() - self.bar.width()) // 2, self.stage.height() - self.bar.height() - 14)
-        self._ask_soon.start()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep the bar in its place."""
@@ -256,9 +273,14 @@ class ExportView(QWidget):
         self.stage.set_look(look)  # type: ignore[arg-type]
         self.bar.show_look(self.stage.look, self.stage.backdrop)
 
-    def _on_backdrop(self, colour: str | None) -> None:
-        self.stage.set_backdrop(colour)
+    def _on_backdrop(self, backdrop: LookedOn) -> None:
+        self.stage.set_backdrop(backdrop)
         self.bar.show_look(self.stage.look, self.stage.backdrop)
+        if backdrop is not None and not isinstance(backdrop, str):
+            job, size = self._session.job, (max(16, self.stage.width()), max(16, self.stage.height()))
+            self._service.ask(
+                "behind", lambda photos, cache: backdrop_picture(job, backdrop, size, photos, cache)
+            )
 
     def _on_folder_clicked(self) -> None:
         chosen = QFileDialog.getExistingDirectory(self.window(), "Write pictures into", str(self.folder))

@@ -95,11 +95,7 @@ class ProofCard(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint background, pictures, name, border."""
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        path = QPainterPath()
-        path.addRoundedRect(box, _RADIUS, _RADIUS)
-        painter.setClipPath(path)
+        box, path = clipped_card(painter, self)
         if self._background is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(box, to_image(self._background))
@@ -128,6 +124,16 @@ class ProofCard(QWidget):
         if self.zoom == 1:
             target.moveTo(round(target.x() * ratio) / ratio, round(target.y() * ratio) / ratio)
         painter.drawImage(target, to_image(self._frame))
+
+
+def clipped_card(painter: QPainter, widget: QWidget) -> tuple[QRectF, QPainterPath]:
+    """Clip a painter to a widget's rounded card; return its box and its border."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    box = QRectF(widget.rect()).adjusted(1, 1, -1, -1)
+    path = QPainterPath()
+    path.addRoundedRect(box, _RADIUS, _RADIUS)
+    painter.setClipPath(path)
+    return box, path
 
 
 def paint_name(painter: QPainter, name: str) -> None:

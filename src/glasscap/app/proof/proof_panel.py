@@ -132,10 +132,13 @@ class ProofPanel(QFrame):
         self._ask_soon.timeout.connect(self._ask)
         self._look_soon = QTimer(self, singleShot=True, interval=_POINT_MS)
         self._look_soon.timeout.connect(self._look)
-        session.job_changed.connect(lambda old, new: self._on_view_changed())
+        session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self._on_view_changed)
         service.answered.connect(self._on_answered)
         service.photo_decoded.connect(self._ask_soon.start)
+
+    def _on_job_changed(self, old: Job, new: Job) -> None:
+        self._on_view_changed()
 
     def _on_view_changed(self) -> None:
         self._show_own_cards()

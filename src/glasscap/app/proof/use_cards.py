@@ -1,17 +1,17 @@
 """Places where a small picture ends up: the corner of a video, a row of round avatars, another program's zoom."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QHideEvent, QLinearGradient, QPainter, QPainterPath, QPaintEvent, QPen
+from PySide6.QtGui import QColor, QHideEvent, QLinearGradient, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.proof.proof_card import paint_name
+from glasscap.app.proof.proof_card import clipped_card, paint_name
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.proofs import VideoCorner
 from glasscap.core.render.screen import Frame
 
-_RADIUS, _TICK_MS, _STEP = 8, 40, 0.004
+_TICK_MS, _STEP = 40, 0.004
 _CAPTION = "Mara Quill, potter"
 _NAMES = ("Mara", "Kiln 7")
 
@@ -28,11 +28,7 @@ class UseCard(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint inside, name, border."""
         painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        path = QPainterPath()
-        path.addRoundedRect(box, _RADIUS, _RADIUS)
-        painter.setClipPath(path)
+        box, path = clipped_card(painter, self)
         self.paint_inside(painter, box)
         paint_name(painter, self.name)
         painter.setClipping(False)
@@ -124,7 +120,7 @@ class VideoCard(UseCard):
     def _paint_caption(
         self, painter: QPainter, box: QRectF, x: float, y: float, width: float, height: float, *, is_left: bool
     ) -> None:
-        bar = QRectF(0, 0, box.width() * 0.44, max(14.0, height * 0.5))
+        bar = QRectF(0, 0, box.width() * 0.54, max(14.0, height * 0.5))
         middle = y + height / 2 - bar.height() / 2
         bar.moveTopLeft(QPointF(x + width + 6, middle) if is_left else QPointF(x - 6 - bar.width(), middle))
         painter.setPen(Qt.PenStyle.NoPen)
