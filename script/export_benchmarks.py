@@ -73,9 +73,10 @@ def _many_files(job: Job, store: PhotoStore) -> list[Figure]:
     rows = tuple(
         Output(f"o{n}", item.id, OutputSize(scale=1.0 + n / 100), name="{number}") for n in range(_FILES)
     )
+    alike = tuple(Output(f"o{n}", item.id, name="{number}") for n in range(_FILES))
     whole = replace(job, outputs=rows)
 
-    def written(count: int, cores: int) -> float:
+    def written(count: int, cores: int, rows: tuple[Output, ...] = rows) -> float:
         real = os.cpu_count
         exporting.os.cpu_count = lambda: cores  # type: ignore[assignment]
         try:
@@ -95,7 +96,7 @@ def _many_files(job: Job, store: PhotoStore) -> list[Figure]:
     peaks = []
     for count in (_FILES // 4, _FILES):
         tracemalloc.start()
-        written(count, cores)
+        written(count, cores, alike)
         peaks.append(tracemalloc.get_traced_memory()[1])
         tracemalloc.stop()
     return [

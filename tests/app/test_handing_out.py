@@ -12,8 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from glasscap import doorway
-from glasscap.app.handing_out import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME
-from glasscap.app.photo_intake import takes_photos
+from glasscap.app.mimes import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME, takes_photos
 from glasscap.core.formats.artwork import draw_artwork
 from tests.app.conftest import Hand
 from tests.samples import png_photo, read_pixels

@@ -11,6 +11,7 @@ from PySide6.QtGui import QDrag, QGuiApplication
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.background import run_waiting
+from glasscap.app.mimes import FILES_MIME, ITEM_MIME, OUT_MIME, PNG_MIME, SVG_MIME
 from glasscap.app.session import Session
 from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.file_names import dashed_name
@@ -26,9 +27,6 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.atomic import write_atomically
 
-ITEM_MIME = "application/x-glasscap-item"
-OUT_MIME = "application/x-glasscap-out"
-PNG_MIME, SVG_MIME, FILES_MIME = "image/png", "image/svg+xml", "text/uri-list"
 _CACHE_BYTES = 64 << 20
 
 

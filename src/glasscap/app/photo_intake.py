@@ -9,7 +9,6 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.background import run_waiting
-from glasscap.app.handing_out import OUT_MIME
 from glasscap.app.session import Session
 from glasscap.core.document.edits import add_photo, swap_photo
 from glasscap.core.document.intake import add_photos, job_of_photos
@@ -31,11 +30,6 @@ class Incoming:
 
     paths: tuple[Path, ...] = ()
     data: tuple[tuple[bytes, str], ...] = ()
-
-
-def takes_photos(mime: QMimeData) -> bool:
-    """Whether what is dragged in may be a photo: a file or a picture that did not come from here."""
-    return (mime.hasUrls() or mime.hasImage()) and not mime.hasFormat(OUT_MIME)
 
 
 def incoming_from(mime: QMimeData) -> Incoming:

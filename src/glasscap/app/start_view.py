@@ -17,7 +17,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QVBoxLayout, QWidget
 
-from glasscap.app.photo_intake import takes_photos
+from glasscap.app.mimes import takes_photos
 from glasscap.app.theme.shipped import DATA
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push

@@ -25,7 +25,7 @@ from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
 from glasscap.app.lettering import Lettering
-from glasscap.app.photo_intake import takes_photos
+from glasscap.app.mimes import takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.core.document.grips import held, transform_items

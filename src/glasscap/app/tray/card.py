@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from glasscap.app.bench.overlay import PathSink
-from glasscap.app.photo_intake import takes_photos
+from glasscap.app.mimes import takes_photos
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours

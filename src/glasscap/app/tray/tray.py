@@ -4,8 +4,7 @@ from PySide6.QtCore import QPoint, QRect, QTimer, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from glasscap.app.handing_out import ITEM_MIME
-from glasscap.app.photo_intake import takes_photos
+from glasscap.app.mimes import ITEM_MIME, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours

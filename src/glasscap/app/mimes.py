@@ -1,0 +1,13 @@
+"""What drags and the clipboard carry; light, for the start view needs it before anything else is there."""
+
+from PySide6.QtCore import QMimeData
+
+# An item of the tray, and the mark of a picture that is being handed out.
+ITEM_MIME = "application/x-glasscap-item"
+OUT_MIME = "application/x-glasscap-out"
+PNG_MIME, SVG_MIME, FILES_MIME = "image/png", "image/svg+xml", "text/uri-list"
+
+
+def takes_photos(mime: QMimeData) -> bool:
+    """Whether what is dragged in may be a photo: a file or a picture that did not come from here."""
+    return (mime.hasUrls() or mime.hasImage()) and not mime.hasFormat(OUT_MIME)
