@@ -166,10 +166,9 @@ def views(shots: Shots) -> None:
     shots.take("combined")
     session.open_part(None)
     session.show_sheet("s1")
-    session.set_look(is_wire=True)
+    session.select(())
     settle(window)
-    shots.take("wire")
-    session.set_look(is_wire=False)
+    shots.take("sheet")
     select(window, "Jug")
     session.set_sketch(DRAW_POINTS)
     for x, y in ((960, 560), (1130, 560)):

@@ -76,6 +76,8 @@ def test_closing_the_window_while_the_rest_is_loading_leaves_quietly() -> None:
 
 
 def test_the_first_window_waits_for_no_arrays() -> None:
-    script = "import sys; import glasscap.app.main; print([m for m in ('numpy', 'cv2', 'PIL') if m in sys.modules])"
+    script = (
+        "import sys; import glasscap.app.main; print([m for m in ('numpy', 'cv2', 'PIL') if m in sys.modules])"
+    )
     done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == "[]"

@@ -1,12 +1,11 @@
 """The *More* menu of the shape's step."""
 
-from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
 from glasscap.app.shape_commands import ShapeCommands
+from glasscap.app.widgets.menus import add_entry
 from glasscap.core.geometry.boolean import Operation
 from glasscap.core.shapes.traced import PhotoPart
 
@@ -28,32 +27,23 @@ class MoreMenu(QMenu):
 
     def __init__(self, commands: ShapeCommands, parent: QWidget) -> None:
         super().__init__(parent)
-        self._add("Import a shape…", commands.ask_import)
-        self._add("Paste a shape", commands.paste_shape)
+        add_entry(self, "Import a shape…", commands.ask_import)
+        add_entry(self, "Paste a shape", commands.paste_shape)
         traced = self.addMenu("From this photo")
         for part, name in _PARTS:
-            traced.addAction(name).triggered.connect(partial(self._run, partial(commands.trace, part)))
+            add_entry(traced, name, partial(commands.trace, part))
         self.addSeparator()
         self.combine = self.addMenu("Combine the selected")
         for does, name in _COMBINE:
-            self.combine.addAction(name).triggered.connect(partial(self._run, partial(commands.combine, does)))
-        self.gap = self._add("Shape of the gap between", commands.gap)
-        self.same = self._add("Same shape for the selected", partial(commands.same_shape, is_linked=False))
-        self.link = self._add("Link the selected shapes", partial(commands.same_shape, is_linked=True))
-        self.unlink = self._add("Unlink this shape", commands.unlink)
+            add_entry(self.combine, name, partial(commands.combine, does))
+        self.gap = add_entry(self, "Shape of the gap between", commands.gap)
+        self.same = add_entry(self, "Same shape for the selected", partial(commands.same_shape, is_linked=False))
+        self.link = add_entry(self, "Link the selected shapes", partial(commands.same_shape, is_linked=True))
+        self.unlink = add_entry(self, "Unlink this shape", commands.unlink)
         self.addSeparator()
-        self._add("Copy as SVG path", commands.copy_path)
-        self._add("Copy as CSS clip path", commands.copy_css)
-        self._add("Save as an SVG file…", commands.ask_save_svg)
-
-    def _add(self, name: str, run: Callable[[], object]) -> QAction:
-        made = self.addAction(name)
-        made.triggered.connect(partial(self._run, run))
-        return made
-
-    @staticmethod
-    def _run(run: Callable[[], object], *_checked: bool) -> None:
-        run()
+        add_entry(self, "Copy as SVG path", commands.copy_path)
+        add_entry(self, "Copy as CSS clip path", commands.copy_css)
+        add_entry(self, "Save as an SVG file…", commands.ask_save_svg)
 
     def show_for(self, count: int, *, is_linked: bool) -> None:
         """Offer what works on so many selected cutouts."""

@@ -1,4 +1,4 @@
-"""With nothing selected: what lies beneath everything on the sheet."""
+"""With nothing selected: the sheet's size, and what lies beneath everything on it."""
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
@@ -6,9 +6,10 @@ from PySide6.QtWidgets import QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.session import Session
+from glasscap.app.steps.sheet_size import SheetSize
 from glasscap.app.steps.step_body import StepBody, body_column, named_row
 from glasscap.app.widgets.buttons import Choice, push
-from glasscap.app.widgets.labels import ElidedLabel
+from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import SliderRow
@@ -21,13 +22,14 @@ _KINDS = (("none", "None"), ("paint", "Paint"), ("photo", "Photo"))
 
 
 class SheetCard(StepBody):
-    """The sheet's backdrop: none, a paint, a photo."""
+    """The sheet's size and backdrop: none, a paint, a photo."""
 
     said = Signal(str)
 
     def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self._last_paint: Paint = ColourPaint("#f4e9d8")
+        self.measures = SheetSize(session)
         self.kinds = Choice("Backdrop", _KINDS, self._on_kind)
         self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name)
         self.name = ElidedLabel("muted")
@@ -36,7 +38,7 @@ class SheetCard(StepBody):
         self.zoom = self._photo_row(NumberSpec("Enlarge", "×", 1, 100, 0.1), (1, 6), "zoom", 1.0)
         column = body_column(self)
         self._photo_rows: tuple[QWidget, ...] = (named_row("", self.name, self.choose), self.blur, self.zoom)
-        for widget in (self.kinds, self.paint, *self._photo_rows):
+        for widget in (self.measures, label("Backdrop", "muted"), self.kinds, self.paint, *self._photo_rows):
             column.addWidget(widget)
         self.paint.moved.connect(self._preview_backdrop)
         self.paint.stepped.connect(lambda paint: self._set("Paint the backdrop", paint))
@@ -53,6 +55,7 @@ class SheetCard(StepBody):
 
     def show_sheet(self) -> None:
         """Show the backdrop of the sheet on the bench."""
+        self.measures.show_sheet()
         backdrop = self._session.sheet.backdrop
         is_photo = isinstance(backdrop, PhotoBackdrop)
         kind = "none" if backdrop is None else "photo" if is_photo else "paint"

@@ -2,13 +2,15 @@
 
 from PySide6.QtCore import QPoint, QRect, QTimer, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
 
 from glasscap.app.mimes import ITEM_MIME, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.card import HEIGHT, THUMB, WIDTH, TrayCard
+from glasscap.app.tray.sheet_list import WIDTH as SHEETS_WIDTH
+from glasscap.app.tray.sheet_list import SheetList
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.edits import move_to_place, rename, set_hidden, set_locked
@@ -53,9 +55,7 @@ class Tray(QFrame):
         self._session, self._service = session, service
         self.cards: dict[str, TrayCard] = {}
         self._shown: dict[str, Item] = {}
-        self._sheet_buttons: dict[str, QPushButton] = {}
-        self._sheets = QVBoxLayout()
-        self._sheets.setSpacing(5)
+        self.sheets = SheetList(session)
         self._row = _Row()
         self._line = QHBoxLayout(self._row)
         self._line.setContentsMargins(0, 0, 0, 0)
@@ -78,14 +78,8 @@ class Tray(QFrame):
         outer = QHBoxLayout(self)
         outer.setContentsMargins(12, 8, 12, 8)
         outer.setSpacing(14)
-        left = QWidget()
-        left.setFixedWidth(120)
-        column = QVBoxLayout(left)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addLayout(self._sheets)
-        column.addStretch(1)
-        scroll_left = scrolled(left, is_upright=False)
-        scroll_left.setFixedWidth(128)
+        scroll_left = scrolled(self.sheets, is_upright=True)
+        scroll_left.setFixedWidth(SHEETS_WIDTH + 12)
         outer.addWidget(scroll_left)
         outer.addWidget(scrolled(self._row, is_upright=False), 1)
 
@@ -101,7 +95,7 @@ class Tray(QFrame):
 
     def show_state(self) -> None:
         """Show sheets and items as they are."""
-        self._show_sheets()
+        self.sheets.show_state()
         items = self._session.sheet.items
         for gone in self.cards.keys() - {i.id for i in items}:
             card = self.cards.pop(gone)
@@ -117,26 +111,6 @@ class Tray(QFrame):
             card.show_item(item, is_selected=item.id in self._session.selected)
         if not self._refresh.isActive():
             self._refresh.start(_DRAG_MS if self._session.is_previewing else _REST_MS)
-
-    def _show_sheets(self) -> None:
-        sheets = self._session.job.sheets
-        if list(self._sheet_buttons) != [s.id for s in sheets]:
-            for button in self._sheet_buttons.values():
-                self._sheets.removeWidget(button)
-                button.hide()
-                button.deleteLater()
-            self._sheet_buttons = {}
-            for sheet in sheets:
-                made = push(sheet.name, lambda key=sheet.id: self._session.show_sheet(key))  # type: ignore[misc]
-                made.setCheckable(True)
-                self._sheet_buttons[sheet.id] = made
-                self._sheets.addWidget(made)
-        for sheet in sheets:
-            button = self._sheet_buttons[sheet.id]
-            button.setText(sheet.name)
-            button.setAccessibleName(f"Sheet {sheet.name}")
-            button.setToolTip(f"{sheet.name}, {sheet.width} × {sheet.height} px")
-            button.setChecked(sheet.id == self._session.sheet_id)
 
     def _new_card(self, item: Item) -> TrayCard:
         card = self.cards[item.id] = TrayCard(item)

@@ -104,11 +104,12 @@ def duplicate_items(job: Job, item_ids: Sequence[str], offset: float = 0.0) -> J
     for item_id, new_id in zip(item_ids, fresh_ids(job, len(item_ids)), strict=True):
         sheet, item, index = locate(job, item_id)
         copy = replace(item, id=new_id, name=fresh_name(job, item.name))
-        job = add_items(job, sheet.id, [_shifted(copy, offset, offset)], index + 1)
+        job = add_items(job, sheet.id, [shifted(copy, offset, offset)], index + 1)
     return job
 
 
-def _shifted(item: Item, dx: float, dy: float) -> Item:
+def shifted(item: Item, dx: float, dy: float) -> Item:
+    """Return an item elsewhere."""
     content, shape = item.content_placement, item.shape_placement
     return replace(
         item,

@@ -1,0 +1,106 @@
+"""The sheets at the tray's left: shown by a click, added, renamed, duplicated, put in order, deleted."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
+
+from glasscap.app.session import Session
+from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.menus import add_entry
+from glasscap.core.document.model import Job
+from glasscap.core.document.query import find_sheet
+from glasscap.core.document.sheets import add_sheet, duplicate_sheet, move_sheet, remove_sheet, rename_sheet
+
+WIDTH = 120
+
+
+class SheetList(QWidget):
+    """One button a sheet, a menu behind each."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self._session = session
+        self.buttons: dict[str, QPushButton] = {}
+        self.setFixedWidth(WIDTH)
+        self.add = push("+ Sheet", self._on_add, style="link")
+        self.add.setToolTip("Add a sheet as large as this one")
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(2)
+        self._column.addWidget(self.add)
+        self._column.addStretch(1)
+
+    def show_state(self) -> None:
+        """Show the sheets as they are."""
+        sheets = self._session.job.sheets
+        if list(self.buttons) != [s.id for s in sheets]:
+            self._make_buttons()
+        for sheet in sheets:
+            button = self.buttons[sheet.id]
+            button.setText(sheet.name)
+            button.setAccessibleName(f"Sheet {sheet.name}")
+            button.setToolTip(f"{sheet.name}, {sheet.width} × {sheet.height} px")
+            button.setChecked(sheet.id == self._session.sheet_id)
+
+    def _make_buttons(self) -> None:
+        for button in self.buttons.values():
+            self._column.removeWidget(button)
+            button.hide()
+            button.deleteLater()
+        self.buttons = {}
+        for place, sheet in enumerate(self._session.job.sheets):
+            made = push(sheet.name, partial(self._session.show_sheet, sheet.id))
+            made.setCheckable(True)
+            made.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+            made.customContextMenuRequested.connect(partial(self._on_menu, sheet.id))
+            self.buttons[sheet.id] = made
+            self._column.insertWidget(place, made)
+
+    def _on_menu(self, sheet_id: str, at: QPoint) -> None:
+        menu = self.menu_for(sheet_id)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.buttons[sheet_id].mapToGlobal(at))
+
+    def menu_for(self, sheet_id: str) -> QMenu:
+        """Return what can be done with a sheet."""
+        job = self._session.job
+        place, last = [s.id for s in job.sheets].index(sheet_id), len(job.sheets) - 1
+        menu = QMenu(self)
+        rows: tuple[tuple[str, Callable[[], object], bool], ...] = (
+            ("Rename…", partial(self.ask_name, sheet_id), True),
+            ("Duplicate", partial(self._duplicate, sheet_id), True),
+            ("Move up", partial(self._move, sheet_id, place - 1), place > 0),
+            ("Move down", partial(self._move, sheet_id, place + 1), place < last),
+            ("Delete the sheet", partial(self._remove, sheet_id), last > 0),
+        )
+        for words, run, is_possible in rows:
+            add_entry(menu, words, run, is_possible=is_possible)
+        return menu
+
+    def ask_name(self, sheet_id: str) -> None:
+        """Ask for another name."""
+        old = find_sheet(self._session.job, sheet_id).name
+        name, is_given = QInputDialog.getText(self.window(), "Rename the sheet", "Name", text=old)
+        if is_given:
+            self._session.apply("Rename the sheet", lambda job: rename_sheet(job, sheet_id, name))
+
+    def _on_add(self) -> None:
+        after = self._session.sheet_id
+        self._new("Add a sheet", lambda job: add_sheet(job, after))
+
+    def _duplicate(self, sheet_id: str) -> None:
+        self._new("Duplicate the sheet", lambda job: duplicate_sheet(job, sheet_id))
+
+    def _new(self, step: str, edit: Callable[[Job], Job]) -> None:
+        """Do an edit that adds a sheet, and show that one."""
+        before = {s.id for s in self._session.job.sheets}
+        if self._session.apply(step, edit):
+            self._session.show_sheet(next(s.id for s in self._session.job.sheets if s.id not in before))
+
+    def _move(self, sheet_id: str, place: int) -> None:
+        self._session.apply("Reorder the sheets", lambda job: move_sheet(job, sheet_id, place))
+
+    def _remove(self, sheet_id: str) -> None:
+        self._session.apply("Delete the sheet", lambda job: remove_sheet(job, sheet_id))
