@@ -22,8 +22,11 @@ from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 from glasscap.app.theme import style
 from glasscap.core.document.query import items_of
+from glasscap.demo.job import DEMO_TITLE, demo_job
 from glasscap.editor.sketches.draw_points import DRAW_POINTS
 from glasscap.editor.sketches.follow_edge import FOLLOW_EDGE
+from glasscap.files.kept_work import discard, kept_works
+from glasscap.files.work_keeper import WorkKeeper
 
 _SECONDS = 30
 
@@ -130,6 +133,13 @@ class Shots:
         print(name)
 
 
+def leave_work() -> None:
+    """Leave the demo job as a program does that ends without saving."""
+    keeper = WorkKeeper()
+    keeper.keep(*demo_job(), None, DEMO_TITLE)
+    keeper.leave()
+
+
 def views(shots: Shots) -> None:
     """Go through the views."""
     window = shots.window
@@ -138,6 +148,12 @@ def views(shots: Shots) -> None:
     bench.underMouse = lambda: True
     settle(window, lambda: True)
     shots.take("start")
+    leave_work()
+    window.shell.start.show_recent()
+    settle(window, lambda: True)
+    shots.take("recovery")
+    for work in kept_works():
+        discard(work)
     window.open_demo()
     session.set_grip("photo")
     settle(window)
@@ -159,12 +175,6 @@ def views(shots: Shots) -> None:
     follow_plate(window)
     shots.take("follow-edge")
     session.set_sketch(None)
-    session.show_sheet("s2")
-    select(window, "Test tiles")
-    session.open_part(1)
-    settle(window)
-    shots.take("combined")
-    session.open_part(None)
     session.show_sheet("s1")
     session.select(())
     settle(window)

@@ -11,13 +11,13 @@ from PySide6.QtWidgets import QApplication, QWidget
 from glasscap.app.background import run_waiting
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.start_view import when
+from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
 from glasscap.core.errors import CancelledError, ExportError
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.ticket import Ticket
-from glasscap.files.recent import RecentJob, remember_job
+from glasscap.files.recent import remember_job
 from tests.core.document.strategies import JOB, STORE
 
 
@@ -152,9 +152,9 @@ def test_a_message_stays_or_goes_and_may_offer_more(qapp: QApplication) -> None:
 @pytest.mark.parametrize(
     ("days", "words"), [(0, "today"), (1, "yesterday"), (3, "Sunday"), (40, "16 October 2026")]
 )
-def test_when(days: int, words: str) -> None:
+def test_day_of(days: int, words: str) -> None:
     noon = time.mktime((2026, 11, 25, 12, 0, 0, 0, 0, -1))
-    assert when(RecentJob("a", noon - days * 86_400), noon) == words
+    assert day_of(noon - days * 86_400, noon) == words
 
 
 def test_recent_jobs_are_offered_and_open(hand, tmp_path: Path) -> None:

@@ -17,9 +17,10 @@ _FILTER = f"Glass Cap jobs (*{ENDING})"
 
 
 class JobFiles(QObject):
-    """`opened(job, store, path)` asks the window to show a job; `said(text)` carries problems."""
+    """`opened(job, store, path)` asks the window to show a job; `saved()` and `said(problem)` tell."""
 
     opened = Signal(object, object, object)
+    saved = Signal()
     said = Signal(str)
 
     def __init__(self, session: Session, window: QWidget) -> None:
@@ -29,8 +30,7 @@ class JobFiles(QObject):
     def may_leave(self) -> bool:
         """Ask about unsaved work; return whether to go on."""
         session = self._session
-        has_work = any(s.items for s in session.committed.sheets) or session.undo_label is not None
-        if session.is_saved or not has_work:
+        if session.is_saved or not session.has_work:
             return True
         buttons = QMessageBox.StandardButton
         answer = QMessageBox.question(
@@ -107,6 +107,7 @@ class JobFiles(QObject):
             self.said.emit(f"Not saved. {error.line}")
             return False
         self._session.mark_saved(path, job)
+        self.saved.emit()
         self._remember(path)
         return True
 

@@ -16,6 +16,7 @@ from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
 from glasscap.app.theme.icons import app_icon, icon
 from glasscap.app.theme.style import apply_theme
+from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50
 _STUDIO, _LIBRARY_PATH = "glasscap.app.studio", "LD_LIBRARY_PATH"
@@ -147,6 +148,8 @@ def _open(shell: Shell, paths: tuple[Path, ...], *, is_demo: bool) -> None:
         studio.open_demo()
     elif paths:
         studio.take_paths(paths)
+        if kept_works():
+            studio.complain("Work that was not saved when the program ended is kept: New job (Ctrl+N) shows it")
 
 
 def _shoot_when_ready(shell: Shell, path: Path, *, has_job: bool) -> None:

@@ -78,6 +78,11 @@ class Session(QObject):
         return self.committed is self.saved_job
 
     @property
+    def has_work(self) -> bool:
+        """Whether there is anything that could be lost."""
+        return any(s.items for s in self.committed.sheets) or self.undo_label is not None
+
+    @property
     def name(self) -> str:
         """The job's name."""
         return self.path.stem if self.path else self._title or "Untitled"
@@ -359,6 +364,11 @@ class Session(QObject):
     def mark_saved(self, path: Path, job: Job) -> None:
         """Remember that the file holds `job`."""
         self.path, self.saved_job = path, job
+        self.saved_changed.emit()
+
+    def mark_unsaved(self) -> None:
+        """Remember that no file holds the job as it is."""
+        self.saved_job = None
         self.saved_changed.emit()
 
     def names(self) -> set[str]:

@@ -1,8 +1,5 @@
 """What is seen with no job: drop photographs, open, paste, start from a shape, try the demo."""
 
-import time
-from datetime import date
-
 from PySide6.QtCore import QMimeData, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
@@ -17,13 +14,15 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app.kept_list import KeptList
 from glasscap.app.mimes import takes_photos
 from glasscap.app.theme.shipped import DATA
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.labels import label
-from glasscap.files.recent import RecentJob, recent_jobs
+from glasscap.files.recent import recent_jobs
 
 _CARD, _LEFT, _RADIUS = (830, 420), 464, 14
 
@@ -66,6 +65,7 @@ class StartView(QWidget):
 
     asked = Signal(str)
     recent_asked = Signal(str)
+    recover_asked = Signal(object)
     dropped = Signal(QMimeData)
 
     def __init__(self) -> None:
@@ -127,6 +127,10 @@ class StartView(QWidget):
         row.addStretch(1)
         column.addLayout(row)
         column.addSpacing(14)
+        self.kept = KeptList()
+        self.kept.recover_asked.connect(self.recover_asked)
+        self.kept.changed.connect(self.show_recent)
+        column.addWidget(self.kept)
         self._recent_title = label("Recent jobs", "muted")
         column.addWidget(self._recent_title)
         column.addLayout(self._recent)
@@ -136,18 +140,19 @@ class StartView(QWidget):
         column.addStretch(1)
 
     def show_recent(self) -> None:
-        """List recent jobs."""
+        """List work left behind, and recent jobs."""
+        self.kept.show_kept()
         while self._recent.count():
             entry = self._recent.takeAt(0)
             widget = None if entry is None else entry.widget()
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        jobs = recent_jobs()[:4]
+        jobs = recent_jobs()[: 4 if self.kept.isHidden() else 2]
         self._recent_title.setVisible(bool(jobs))
         for job in jobs:
             name = job.path.rsplit("/", 1)[-1].rsplit(".", 1)[0]
-            made = push(f"{name}  ·  {when(job)}", lambda path=job.path: self.recent_asked.emit(path))  # type: ignore[misc]
+            made = push(f"{name}  ·  {day_of(job.opened_at)}", lambda path=job.path: self.recent_asked.emit(path))  # type: ignore[misc]
             made.setObjectName("link")
             made.setToolTip(job.path)
             self._recent.addWidget(made)
@@ -167,15 +172,3 @@ class StartView(QWidget):
         self._title.setText("Drop photographs here")
         event.acceptProposedAction()
         self.dropped.emit(event.mimeData())
-
-
-def when(job: RecentJob, now: float | None = None) -> str:
-    """Return when a job was last open, in words."""
-    now = time.time() if now is None else now
-    days = (date.fromtimestamp(now) - date.fromtimestamp(job.opened_at)).days
-    if days <= 0:
-        return "today"
-    if days == 1:
-        return "yesterday"
-    day = date.fromtimestamp(job.opened_at)
-    return day.strftime("%A") if days < 7 else day.strftime("%-d %B %Y")

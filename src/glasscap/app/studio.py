@@ -11,6 +11,7 @@ from glasscap.app.background import run_waiting
 from glasscap.app.handing_out import HandOut
 from glasscap.app.item_commands import ItemCommands
 from glasscap.app.job_files import JobFiles
+from glasscap.app.keeping import Keeping
 from glasscap.app.keys_card import KeysCard
 from glasscap.app.photo_care import PhotoCare
 from glasscap.app.photo_intake import Incoming, PhotoIntake, PictureEdit, incoming_from
@@ -24,7 +25,7 @@ from glasscap.app.widgets.toast import Toast
 from glasscap.app.workbench import Workbench, make_parts
 from glasscap.core.document.model import Job, Sheet
 from glasscap.core.document.query import find_item
-from glasscap.core.errors import GlassCapError
+from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.artwork import ENDING as DRAWING_ENDING
 from glasscap.core.formats.job import ENDING
 from glasscap.core.formats.photo_header import ENDINGS
@@ -32,6 +33,8 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.demo.job import DEMO_TITLE, demo_job
 from glasscap.editor.actions import ACTIONS
 from glasscap.files.jobs import new_store
+from glasscap.files.kept_work import KeptWork
+from glasscap.files.work_keeper import recover
 
 _SHAPE_FIRST = (1080, 1080)
 _PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS) + ")"
@@ -47,6 +50,7 @@ class Studio(QObject):
         self.service = RenderService(self.session.store)
         self.items = ItemCommands(self.session)
         self.files = JobFiles(self.session, shell)
+        self.keeping = Keeping(self.session, shell)
         self.intake = PhotoIntake(self.session, shell)
         self.hand, self.photo_care = HandOut(self.session, shell), PhotoCare(self.session, shell)
         self.actions_by_id = self._make_actions()
@@ -122,6 +126,7 @@ class Studio(QObject):
         start.asked.connect(self._on_start_asked)
         start.recent_asked.connect(lambda path: self.files.open(Path(path)))
         start.dropped.connect(lambda mime: self._on_dropped(mime, None))
+        start.recover_asked.connect(self._on_recover)
 
     def _on_start_asked(self, what: str) -> None:
         table: dict[str, Callable[[], object]] = {
@@ -144,6 +149,8 @@ class Studio(QObject):
         self.items.shape_pasted.connect(lambda: self.workbench.steps.shape.commands.paste_shape())
         self.files.said.connect(self.complain)
         self.files.opened.connect(self.show_job)
+        self.files.saved.connect(self.keeping.forget)
+        self.keeping.said.connect(self.complain)
         self.intake.said.connect(self.complain)
         self.hand.said.connect(self.complain)
         self.photo_care.said.connect(self.complain)
@@ -179,8 +186,14 @@ class Studio(QObject):
             is_bench = self.has_job and not self.workbench.is_exporting
             action.setEnabled(is_bench or key in always or (self.has_job and key in on_export))
 
-    def show_job(self, job: Job, store: PhotoStore, path: Path | None, title: str = "") -> None:
-        """Show another job; `title` names one that has no file yet."""
+    def show_job(
+        self, job: Job, store: PhotoStore, path: Path | None, title: str = "", kept: KeptWork | None = None
+    ) -> None:
+        """Show another job; `title` names one that has no file yet, `kept` is where it was left behind.
+
+        Raises FileProblemError if another window took that; what was shown stays.
+        """
+        self.keeping.begin(kept)
         self.service.use_store(store)
         self.session.replace_job(job, store, path, title)
         self.workbench.show_export(False)
@@ -200,6 +213,20 @@ class Studio(QObject):
             self.complain(error.line)
             return
         self.show_job(job, store, None, DEMO_TITLE)
+
+    def _on_recover(self, work: KeptWork) -> None:
+        """Show work left behind by a program that ended without saving."""
+        try:
+            found = run_waiting(self.shell, f"Recovering {work.origin.name}", lambda ticket: recover(work))
+            self.show_job(found.job, found.photos, found.path, found.name, work)
+        except CancelledError:
+            return
+        except GlassCapError as error:
+            self.complain(f"Not recovered, and still kept. {error.line}")
+            return
+        self.session.mark_unsaved()
+        if found.problems:
+            self.complain("\n".join(p.line for p in found.problems[:4]))
 
     def _on_scheme_changed(self) -> None:
         """Make the views anew in the other colours; job, selection and view stay."""
@@ -309,6 +336,7 @@ class Studio(QObject):
     def _on_new(self) -> None:
         if self.files.may_leave():
             store = new_store()
+            self.keeping.begin()
             self.service.use_store(store)
             self.session.replace_job(empty_job(), store, None)
             self._show_page(self.shell.start)
@@ -336,6 +364,7 @@ class Studio(QObject):
             focus.clearFocus()
         if self.has_job and not self.files.may_leave():
             return False
+        self.keeping.stop()
         self.service.stop()
         self.hand.stop()
         return True

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError, PhotoError
 from glasscap.core.formats.artwork import draw_artwork
-from glasscap.core.formats.job import JobFile, read_job, write_job
+from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -50,11 +50,12 @@ def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:
     store = store or new_store()
     for data in found.photos.values():
         store.add(data)
-    problems = [p for photo in found.job.photos if (p := _problem(photo, path, store, found)) is not None]
+    problems = [p for photo in found.job.photos if (p := find_photo(photo, path, store)) is not None]
     return OpenedJob(found.job, store, tuple(problems))
 
 
-def _problem(photo: PhotoRecord, path: Path, store: PhotoStore, found: JobFile) -> GlassCapError | None:
+def find_photo(photo: PhotoRecord, path: Path, store: PhotoStore) -> GlassCapError | None:
+    """Put a linked photo of the job at `path` into the store; return what keeps it from being had, or None."""
     if photo.sha256 in store:
         return None
     if photo.link is None:
