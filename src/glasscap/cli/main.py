@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from typing import Any, NoReturn
 
 from glasscap import __version__
-from glasscap.cli import check, cut, export, fonts, info, render, shape, shapes
+from glasscap.cli import check, convert, cut, export, fonts, info, render, shape, shapes
 from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
 
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
@@ -21,6 +21,7 @@ _COMMANDS = {
     "shape": shape,
     "fonts": fonts,
     "info": info,
+    "convert": convert,
 }
 
 
