@@ -14,7 +14,7 @@ from glasscap.core.document.sheets import rename_sheet
 from glasscap.core.errors import FileProblemError, JobFileError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files import work_keeper
-from glasscap.files.kept_work import KeptWork, discard, kept_works, take_lock
+from glasscap.files.kept_work import KeptWork, discard, kept_works
 from glasscap.files.work_keeper import WorkKeeper, recover
 from tests.files.kill_runs import kill_run
 from tests.samples import photo_job, png_photo, read_pixels
@@ -136,16 +136,6 @@ def test_a_read_only_folder_is_told(made: tuple[Job, PhotoStore], tmp_path: Path
     with pytest.raises(FileProblemError):
         WorkKeeper(tmp_path).keep(*made, None, "a")
     tmp_path.chmod(0o700)
-
-
-def test_the_lock_tells_windows_apart(tmp_path: Path) -> None:
-    first = take_lock(tmp_path)
-    assert first is not None
-    assert take_lock(tmp_path) is None
-    os.close(first)
-    again = take_lock(tmp_path)
-    assert again is not None
-    os.close(again)
 
 
 def test_kept_work_is_a_job_file_with_readable_json(made: tuple[Job, PhotoStore]) -> None:

@@ -11,6 +11,7 @@ from glasscap.app.session import Session
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
 from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job
+from glasscap.files.locks import JobHold
 from glasscap.files.recent import remember_job
 
 _FILTER = f"Glass Cap jobs (*{ENDING})"
@@ -25,7 +26,7 @@ class JobFiles(QObject):
 
     def __init__(self, session: Session, window: QWidget) -> None:
         super().__init__(window)
-        self._session, self._window = session, window
+        self._session, self._window, self._hold = session, window, JobHold()
 
     def may_leave(self) -> bool:
         """Ask about unsaved work; return whether to go on."""
@@ -43,6 +44,15 @@ class JobFiles(QObject):
         if answer == buttons.Save:
             return self.save()
         return answer == buttons.Discard
+
+    def hold(self, path: Path | None) -> None:
+        """Keep the file of the job that is shown from other windows; say so if one of them has it."""
+        is_held = self._hold.take(path)
+        self._session.set_read_only(not is_held)
+        if path is not None and not is_held:
+            self.said.emit(
+                f"{path.name} is open in another window, so it is read-only here. Save as… makes a copy"
+            )
 
     def ask_open(self) -> None:
         """Let the user choose a job."""
@@ -77,8 +87,9 @@ class JobFiles(QObject):
             return None
 
     def save(self) -> bool:
-        """Save to the job's file, or ask for one."""
-        return self.save_to(self._session.path) if self._session.path else self.ask_save()
+        """Save to the job's file, or ask for one; a file that another window writes to is left alone."""
+        session = self._session
+        return self.save_to(session.path) if session.path and not session.is_read_only else self.ask_save()
 
     def ask_save(self) -> bool:
         """Let the user choose where to save."""
@@ -92,6 +103,11 @@ class JobFiles(QObject):
     def save_to(self, path: Path) -> bool:
         """Save; say so if it cannot be, and keep the work."""
         session, old = self._session, self._session.path
+        target = JobHold()
+        if not self._hold.has(path) and not target.take(path):
+            self.said.emit(f"Not saved. {path.name} is open in another window: choose another name")
+            return False
+        target.release()
         if old is not None:
             session.apply("Save elsewhere", lambda job: relinked(job, old.parent, path.parent))
         job, store = session.committed, session.store
@@ -107,6 +123,7 @@ class JobFiles(QObject):
             self.said.emit(f"Not saved. {error.line}")
             return False
         self._session.mark_saved(path, job)
+        self.hold(path)
         self.saved.emit()
         self._remember(path)
         return True

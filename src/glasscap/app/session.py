@@ -38,6 +38,7 @@ class Session(QObject):
         self._previewed: Job | None = None
         self.saved_job: Job | None = job if path else None
         self.store, self.path, self._title = store, path, ""
+        self.is_read_only = False
         self.sheet_id = job.sheets[0].id
         self.selected: tuple[str, ...] = ()
         self.grip: Grip = "together"
@@ -364,6 +365,11 @@ class Session(QObject):
     def mark_saved(self, path: Path, job: Job) -> None:
         """Remember that the file holds `job`."""
         self.path, self.saved_job = path, job
+        self.saved_changed.emit()
+
+    def set_read_only(self, is_read_only: bool) -> None:
+        """Remember that another window writes to the file."""
+        self.is_read_only = is_read_only
         self.saved_changed.emit()
 
     def mark_unsaved(self) -> None:

@@ -196,6 +196,7 @@ class Studio(QObject):
         self.keeping.begin(kept)
         self.service.use_store(store)
         self.session.replace_job(job, store, path, title)
+        self.files.hold(path)
         self.workbench.show_export(False)
         self._show_page(self.workbench)
         self.workbench.bench.fit()
@@ -339,6 +340,7 @@ class Studio(QObject):
             self.keeping.begin()
             self.service.use_store(store)
             self.session.replace_job(empty_job(), store, None)
+            self.files.hold(None)
             self._show_page(self.shell.start)
 
     def _on_export(self) -> None:
@@ -365,6 +367,7 @@ class Studio(QObject):
         if self.has_job and not self.files.may_leave():
             return False
         self.keeping.stop()
+        self.files.hold(None)
         self.service.stop()
         self.hand.stop()
         return True

@@ -76,7 +76,8 @@ class TopBar(QFrame):
         """Show name, saved state, and what undo and redo would do."""
         session = self._session
         self.name.setText(session.name if self._has_job else "Glass Cap")
-        self.state.setText("saved" if session.is_saved else "not saved")
+        state = "saved" if session.is_saved else "not saved"
+        self.state.setText(f"{state}, read-only" if session.is_read_only else state)
         for button, verb, name in (
             (self.undo, "Undo", session.undo_label),
             (self.redo, "Redo", session.redo_label),

@@ -6,7 +6,6 @@ process ends however it ends. Light to import: the first view lists what was lef
 """
 
 import contextlib
-import fcntl
 import json
 import os
 import shutil
@@ -15,7 +14,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
-from glasscap.files.atomic import file_problem, read_bytes
+from glasscap.files.atomic import read_bytes
+from glasscap.files.locks import take_lock
 from glasscap.files.recent import state_folder
 
 WORK, ORIGIN, PREVIEW, PHOTOS, LOCK = "work.glasscap", "origin.json", "preview.png", "photos", "lock"
@@ -51,20 +51,6 @@ def keeping_folder(state: Path | None = None) -> Path:
     return (state or state_folder()) / "kept"
 
 
-def take_lock(folder: Path) -> int | None:
-    """Take a window's folder for this process; None if another window has it. Raises FileProblemError."""
-    try:
-        handle = os.open(folder / LOCK, os.O_CREAT | os.O_RDWR | os.O_CLOEXEC, 0o600)
-    except OSError as error:
-        raise file_problem(folder / LOCK, error) from error
-    try:
-        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError:
-        os.close(handle)
-        return None
-    return handle
-
-
 def kept_works(state: Path | None = None) -> list[KeptWork]:
     """Return what was left behind, newest first; windows that are open are left out."""
     found = [work for folder in _folders(keeping_folder(state)) if (work := _left_in(folder)) is not None]
@@ -79,7 +65,7 @@ def _folders(place: Path) -> Iterator[Path]:
 def _left_in(folder: Path) -> KeptWork | None:
     with contextlib.suppress(FileProblemError, OSError):
         kept_at = (folder / WORK).stat().st_mtime
-        handle = take_lock(folder)
+        handle = take_lock(folder / LOCK)
         if handle is not None:
             os.close(handle)
             return KeptWork(folder, read_origin(folder), kept_at)

@@ -17,6 +17,7 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically
 from glasscap.files.jobs import find_photo, job_preview, new_store
 from glasscap.files.kept_work import (
+    LOCK,
     ORIGIN,
     PHOTOS,
     PREVIEW,
@@ -25,8 +26,8 @@ from glasscap.files.kept_work import (
     Origin,
     keeping_folder,
     remove_folder,
-    take_lock,
 )
+from glasscap.files.locks import take_lock
 
 _PREVIEW_EVERY_S = 20.0
 
@@ -79,7 +80,7 @@ class WorkKeeper:
                 (self.folder / PHOTOS).mkdir()
             except OSError as error:
                 raise file_problem(self._place, error) from error
-            self._lock = take_lock(self.folder)
+            self._lock = take_lock(self.folder / LOCK)
         return self.folder
 
     def _keep_photo(self, folder: Path, photo: PhotoRecord, store: PhotoStore) -> None:
@@ -93,7 +94,7 @@ class WorkKeeper:
 
         Raises FileProblemError if another window has taken it meanwhile.
         """
-        handle = take_lock(work.folder)
+        handle = take_lock(work.folder / LOCK)
         if handle is None:
             raise FileProblemError(work.origin.name, "another window has it open", "go on there")
         self.forget()
