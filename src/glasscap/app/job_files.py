@@ -72,8 +72,11 @@ class JobFiles(QObject):
             # They were just saved to this very file.
             opened = self._read(path) or opened
         self.opened.emit(opened.job, opened.photos, path)
-        if opened.problems:
-            self.said.emit("\n".join(p.line for p in opened.problems[:4]))
+        if opened.moved:
+            session.mark_unsaved()
+        told = (*(p.line for p in opened.problems), *opened.moved)
+        if told:
+            self.said.emit("\n".join(told[:4]))
         self._remember(path)
         return True
 

@@ -62,6 +62,7 @@ def _job_facts(path: Path) -> dict[str, object]:
         ],
         "photos": [{"name": p.name, "width": p.width, "height": p.height, "link": p.link} for p in job.photos],
         "problems": [p.line for p in opened.problems],
+        "moved": list(opened.moved),
     }
 
 

@@ -18,6 +18,7 @@ from glasscap.core.render.photos import PhotoStore, sha256_of
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_view
 from glasscap.files.atomic import read_bytes, write_atomically
+from glasscap.files.photo_search import photo_nearby
 
 # The longer side of a quick first view: enough for a fitted photo on a usual screen.
 DRAFT_PX = 700
@@ -26,11 +27,15 @@ _PREVIEW_PX, _PREVIEW_CACHE_BYTES = 512, 1 << 24
 
 @dataclass(frozen=True)
 class OpenedJob:
-    """A job from the disk; `problems` tells of photos that are missing or were changed."""
+    """A job from the disk; `problems` tells of photos that are missing or were changed.
+
+    `moved` names linked photos that were found elsewhere; the job links them there, other than its file.
+    """
 
     job: Job
     photos: PhotoStore
     problems: tuple[GlassCapError, ...] = ()
+    moved: tuple[str, ...] = ()
 
 
 def new_store() -> PhotoStore:
@@ -50,24 +55,46 @@ def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:
     store = store or new_store()
     for data in found.photos.values():
         store.add(data)
-    problems = [p for photo in found.job.photos if (p := find_photo(photo, path, store)) is not None]
-    return OpenedJob(found.job, store, tuple(problems))
+    return with_photos(found.job, store, path)
 
 
-def find_photo(photo: PhotoRecord, path: Path, store: PhotoStore) -> GlassCapError | None:
-    """Put a linked photo of the job at `path` into the store; return what keeps it from being had, or None."""
+def with_photos(job: Job, store: PhotoStore, path: Path) -> OpenedJob:
+    """Put the linked photos of the job at `path` into the store; one that is not where it was is looked for."""
+    photos, problems, moved = [], [], []
+    for photo in job.photos:
+        here, problem = _found(photo, path, store)
+        photos.append(here)
+        if problem is not None:
+            problems.append(problem)
+        if here is not photo:
+            moved.append(f"{photo.name} was found at {here.link}")
+    whole = replace(job, photos=tuple(photos)) if moved else job
+    return OpenedJob(whole, store, tuple(problems), tuple(moved))
+
+
+def _found(photo: PhotoRecord, path: Path, store: PhotoStore) -> tuple[PhotoRecord, GlassCapError | None]:
+    """Put a photo into the store; return where it is, and what keeps it from being had."""
     if photo.sha256 in store:
-        return None
+        return photo, None
     if photo.link is None:
-        return JobFileError(photo.name, "the job file does not hold this photo", "drop it on its cutout again")
+        why, remedy = "the job file does not hold this photo", "drop it on its cutout again"
+        return photo, JobFileError(photo.name, why, remedy)
     try:
         data = read_bytes(path.parent / photo.link)
     except FileProblemError as error:
-        return JobFileError(photo.name, f"the linked photo is missing ({error.why})", f"put it at {photo.link}")
-    if sha256_of(data) != photo.sha256:
-        return JobFileError(photo.name, "the linked photo was changed since", "drop it on its cutout again")
-    store.add(data)
-    return None
+        problem = JobFileError(
+            photo.name, f"the linked photo is missing ({error.why})", f"put it at {photo.link}"
+        )
+    else:
+        if sha256_of(data) == photo.sha256:
+            store.add(data)
+            return photo, None
+        problem = JobFileError(photo.name, "the linked photo was changed since", "drop it on its cutout again")
+    nearby = photo_nearby(photo, path.parent)
+    if nearby is None:
+        return photo, problem
+    store.add(nearby[1])
+    return replace(photo, link=os.path.relpath(nearby[0], path.parent)), None
 
 
 def job_preview(job: Job, store: PhotoStore) -> bytes:

@@ -15,7 +15,7 @@ from glasscap.core.errors import FileProblemError, GlassCapError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically
-from glasscap.files.jobs import find_photo, job_preview, new_store
+from glasscap.files.jobs import job_preview, new_store, with_photos
 from glasscap.files.kept_work import (
     LOCK,
     ORIGIN,
@@ -130,6 +130,5 @@ def recover(work: KeptWork) -> RecoveredWork:
             store.add(read_bytes(work.folder / PHOTOS / photo.sha256))
     photos = tuple(replace(p, link=work.origin.links.get(p.sha256)) for p in found.job.photos)
     job, path = replace(found.job, photos=photos), work.origin.path and Path(work.origin.path)
-    beside = path or work.folder / WORK
-    problems = [p for photo in photos if (p := find_photo(photo, beside, store)) is not None]
-    return RecoveredWork(job, store, path or None, work.origin.name, tuple(problems))
+    opened = with_photos(job, store, path or work.folder / WORK)
+    return RecoveredWork(opened.job, store, path or None, work.origin.name, opened.problems)

@@ -5,7 +5,9 @@ their original bytes, ``preview.png``.
 """
 
 import io
+import lzma
 import zipfile
+import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -26,7 +28,16 @@ ENDING = ".glasscap"
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
 VERSION = 4
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
-_ZIP_FAULTS = (zipfile.BadZipFile, EOFError, OSError, ValueError, NotImplementedError, RuntimeError)
+_ZIP_FAULTS = (
+    zipfile.BadZipFile,
+    zlib.error,
+    lzma.LZMAError,
+    EOFError,
+    OSError,
+    ValueError,
+    NotImplementedError,
+    RuntimeError,
+)
 
 
 @dataclass(frozen=True)
