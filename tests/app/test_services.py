@@ -5,8 +5,8 @@ import time
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtCore import QObject, QTimer
+from PySide6.QtWidgets import QApplication, QProgressDialog, QWidget
 
 from glasscap.app.background import run_waiting
 from glasscap.app.render_service import RenderService
@@ -115,9 +115,24 @@ def test_waiting_gives_results_errors_and_cancel(qapp: QApplication) -> None:
     parent.deleteLater()
 
 
-def test_the_interface_lives_while_work_goes_on(qapp: QApplication) -> None:
-    from PySide6.QtCore import QTimer
+def test_long_work_says_in_words_where_it_is(qapp: QApplication) -> None:
+    parent, seen = QWidget(), set()
+    timer = QTimer(interval=5)
+    timer.timeout.connect(lambda: seen.update(d.labelText() for d in parent.findChildren(QProgressDialog)))
+    timer.start()
 
+    def long(ticket: Ticket) -> None:
+        time.sleep(0.1)
+        ticket.tell("2 of 3: jug.png")
+        time.sleep(0.1)
+
+    run_waiting(parent, "Writing 3 files", long)
+    timer.stop()
+    assert seen == {"Writing 3 files", "Writing 3 files\n2 of 3: jug.png"}
+    parent.deleteLater()
+
+
+def test_the_interface_lives_while_work_goes_on(qapp: QApplication) -> None:
     ticks = []
     timer = QTimer(interval=5)
     timer.timeout.connect(lambda: ticks.append(1))

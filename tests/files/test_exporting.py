@@ -162,6 +162,17 @@ def test_cancel_in_the_middle_leaves_no_half_file(tmp_path: Path) -> None:
             image.load()
 
 
+def test_every_file_is_told_by_number_and_name(tmp_path: Path) -> None:
+    told: list[str] = []
+
+    class Listening(Ticket):
+        def tell(self, words: str) -> None:
+            told.append(words)
+
+    results = written(rows(Output("", ITEM, name="{name}")), tmp_path, ticket=Listening())
+    assert told == [f"1 of 1: {results[0].path.name}"]
+
+
 def test_one_that_fails_does_not_keep_the_others(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     def encode(job, output, *rest):
         if output.file.format == "webp":

@@ -40,7 +40,13 @@ def run_waiting(parent: QWidget, title: str, work: Callable[[Ticket], T]) -> T:
     dialog.setAutoReset(False)
     dialog.canceled.connect(ticket.stop.set)
     loop, timer = QEventLoop(), QTimer(interval=_POLL_MS)
-    timer.timeout.connect(lambda: dialog.setValue(min(_STEPS - 1, int(ticket.share * _STEPS))))
+
+    def show_progress() -> None:
+        dialog.setValue(min(_STEPS - 1, int(ticket.share * _STEPS)))
+        if ticket.words:
+            dialog.setLabelText(f"{title}\n{ticket.words}")
+
+    timer.timeout.connect(show_progress)
     with ThreadPoolExecutor(1) as pool:
         future = pool.submit(work, ticket)
         waiter = _Waiter(future)

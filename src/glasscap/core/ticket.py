@@ -9,12 +9,16 @@ class Ticket:
     """Report progress, notice Cancel; safe between threads."""
 
     def __init__(self) -> None:
-        self.share, self.stop = 0.0, Event()
+        self.share, self.stop, self.words = 0.0, Event(), ""
 
     def report(self, share: float) -> None:
         """Tell the share done (0 to 1). Raises CancelledError after Cancel."""
         self.share = share
         self.check()
+
+    def tell(self, words: str) -> None:
+        """Tell in words what is being done."""
+        self.words = words
 
     def check(self) -> None:
         """Raise CancelledError after Cancel."""

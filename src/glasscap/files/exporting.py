@@ -96,6 +96,7 @@ def export_rows(
                 shares[index] = share
                 ticket.report(sum(shares) / len(shares))
 
+        ticket.tell(f"{index + 1} of {len(targets)}: {targets[index].path.name}")
         result = _written(job, targets[index], store, policy, report)
         report(1.0)
         return result

@@ -3,6 +3,7 @@
 import io
 import struct
 import subprocess
+import zipfile
 import zlib
 
 import cv2
@@ -156,6 +157,18 @@ def test_a_profile_is_written_and_found(kind: str) -> None:
     found = read_back(data, "disc")
     assert ImageCms.getProfileDescription(ImageCms.ImageCmsProfile(io.BytesIO(found.icc))).strip() == "Display P3"
     check_file(data, DISC, options, tags, "disc")
+
+
+def test_a_damaged_layered_file_is_refused_in_words() -> None:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("mergedimage.png", encode_pixels(DISC, FileOptions("png"), Tags()))
+        packed = archive.getinfo("mergedimage.png").compress_size
+    whole, start = out.getvalue(), 30 + len("mergedimage.png")
+    for at in range(start, start + packed - 9, 7):
+        spoilt = whole[:at] + bytes(b ^ 0xFF for b in whole[at : at + 9]) + whole[at + 9 :]
+        with pytest.raises(ExportError):
+            read_back(spoilt, "disc.ora")
 
 
 def test_an_independent_checker_finds_no_fault(tmp_path) -> None:

@@ -1,7 +1,20 @@
-"""Members of ZIP files that come out the same every time."""
+"""Members of ZIP files that come out the same every time, and what reading damaged ones raises."""
 
+import lzma
 import zipfile
+import zlib
 
+# What reading a damaged archive may raise.
+ZIP_FAULTS = (
+    zipfile.BadZipFile,
+    zlib.error,
+    lzma.LZMAError,
+    EOFError,
+    OSError,
+    ValueError,
+    NotImplementedError,
+    RuntimeError,
+)
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 
 

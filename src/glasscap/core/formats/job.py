@@ -5,9 +5,7 @@ their original bytes, ``preview.png``.
 """
 
 import io
-import lzma
 import zipfile
-import zlib
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -17,7 +15,7 @@ import msgspec
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import items_of
 from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError
-from glasscap.core.formats.archive import put_member
+from glasscap.core.formats.archive import ZIP_FAULTS, put_member
 from glasscap.core.render.photos import sha256_of
 from glasscap.core.shapes.outlines import outline_of
 
@@ -28,16 +26,6 @@ ENDING = ".glasscap"
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
 VERSION = 4
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
-_ZIP_FAULTS = (
-    zipfile.BadZipFile,
-    zlib.error,
-    lzma.LZMAError,
-    EOFError,
-    OSError,
-    ValueError,
-    NotImplementedError,
-    RuntimeError,
-)
 
 
 @dataclass(frozen=True)
@@ -87,7 +75,7 @@ def read_job(data: bytes, name: str) -> JobFile:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             return _read(archive, name)
-    except _ZIP_FAULTS as error:
+    except ZIP_FAULTS as error:
         raise JobFileError(name, f"it is no job file, or is damaged ({error})", "open a copy of it") from error
 
 

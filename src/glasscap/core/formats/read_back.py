@@ -11,6 +11,7 @@ from PIL import Image
 
 from glasscap.core.document.outputs import FileOptions
 from glasscap.core.errors import ExportError, PhotoError
+from glasscap.core.formats.archive import ZIP_FAULTS
 from glasscap.core.formats.artwork import draw_artwork, is_artwork
 from glasscap.core.formats.by_pillow import over_colour
 from glasscap.core.formats.colour import profile_name
@@ -87,7 +88,7 @@ def _member(data: bytes, name: str) -> bytes:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             return archive.read("mergedimage.png")
-    except (zipfile.BadZipFile, KeyError, OSError, ValueError) as error:
+    except (*ZIP_FAULTS, KeyError) as error:
         raise ExportError(name, "it is no OpenRaster file", "write it again") from error
 
 
