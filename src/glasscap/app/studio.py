@@ -13,6 +13,7 @@ from glasscap.app.item_commands import ItemCommands
 from glasscap.app.job_files import JobFiles
 from glasscap.app.keeping import Keeping
 from glasscap.app.keys_card import KeysCard
+from glasscap.app.missing_photos import MissingPhotos
 from glasscap.app.photo_care import PhotoCare
 from glasscap.app.photo_intake import Incoming, PhotoIntake, PictureEdit, incoming_from
 from glasscap.app.render_service import RenderService
@@ -53,6 +54,7 @@ class Studio(QObject):
         self.keeping = Keeping(self.session, shell)
         self.intake = PhotoIntake(self.session, shell)
         self.hand, self.photo_care = HandOut(self.session, shell), PhotoCare(self.session, shell)
+        self.missing = MissingPhotos(self.session, shell)
         self.actions_by_id = self._make_actions()
         self.toast = Toast(shell)
         self._assembly = self._assembled()
@@ -79,6 +81,7 @@ class Studio(QObject):
             "save": self.files.save,
             "save_as": self.files.ask_save,
             "add_photos": self._on_add_photos,
+            "find_photos": self.missing.ask,
             "export": self._on_export,
             "copy_picture": self.hand.copy_selected,
             "copy_sheet": self.hand.copy_sheet,
@@ -154,6 +157,7 @@ class Studio(QObject):
         self.intake.said.connect(self.complain)
         self.hand.said.connect(self.complain)
         self.photo_care.said.connect(self.complain)
+        self.missing.said.connect(self.complain)
         self.intake.job_needed.connect(self._on_job_needed)
         self.shell.resized.connect(self.toast.place)
         QGuiApplication.styleHints().colorSchemeChanged.connect(self._on_scheme_changed)

@@ -31,6 +31,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("duplicate", "Duplicate", "Ctrl+D", "Edit"),
     Action("delete", "Delete", "Del", "Edit"),
     Action("select_all", "Select all", "Ctrl+A", "Edit"),
+    Action("find_photos", "Find missing photos…", "", "Photos"),
     Action("remove_hidden", "Remove what is hidden…", "", "Photos"),
     Action("reduce_photos", "Reduce photos to what is needed…", "", "Photos"),
     Action("embed_photos", "Embed the photos", "", "Photos"),

@@ -22,6 +22,7 @@ from glasscap.files.photo_search import photo_nearby
 
 # The longer side of a quick first view: enough for a fitted photo on a usual screen.
 DRAFT_PX = 700
+_FIND = "Find missing photos"
 _PREVIEW_PX, _PREVIEW_CACHE_BYTES = 512, 1 << 24
 
 
@@ -82,17 +83,15 @@ def _found(photo: PhotoRecord, path: Path, store: PhotoStore) -> tuple[PhotoReco
     try:
         data = read_bytes(path.parent / photo.link)
     except FileProblemError as error:
-        problem = JobFileError(
-            photo.name, f"the linked photo is missing ({error.why})", f"put it at {photo.link}"
-        )
+        why, remedy = f"the linked photo is missing ({error.why})", f"put it at {photo.link}, or use {_FIND}"
     else:
         if sha256_of(data) == photo.sha256:
             store.add(data)
             return photo, None
-        problem = JobFileError(photo.name, "the linked photo was changed since", "drop it on its cutout again")
+        why, remedy = "the linked photo was changed since", f"take it as it is now with {_FIND}"
     nearby = photo_nearby(photo, path.parent)
     if nearby is None:
-        return photo, problem
+        return photo, JobFileError(photo.name, why, remedy)
     store.add(nearby[1])
     return replace(photo, link=os.path.relpath(nearby[0], path.parent)), None
 

@@ -1,0 +1,22 @@
+"""A photo of the job that was found again, as it was or changed."""
+
+from msgspec.structs import replace
+
+from glasscap.core.document.edits import add_photo, drop_unused_photos, swap_photo
+from glasscap.core.document.model import Job, PhotoContent, PhotoRecord
+from glasscap.core.document.query import items_of
+
+
+def photo_returned(job: Job, photo: PhotoRecord, link: str | None) -> Job:
+    """Say where a photo's very bytes lie now; None takes it into the job file."""
+    back = tuple(replace(p, link=link) if p.sha256 == photo.sha256 else p for p in job.photos)
+    return replace(job, photos=back)
+
+
+def photo_replaced(job: Job, old: PhotoRecord, new: PhotoRecord) -> Job:
+    """Put another picture into every cutout that shows `old`: shape, turn, mirror and centre stay."""
+    job = add_photo(job, new)
+    for _, item in items_of(job):
+        if isinstance(item.content, PhotoContent) and item.content.sha256 == old.sha256:
+            job = swap_photo(job, item.id, new)
+    return drop_unused_photos(job)
