@@ -631,6 +631,7 @@ def test_a_job_with_a_missing_photo_opens_grey_and_is_mended_by_a_drop(
     linked = replace(job, photos=tuple(replace(p, link="gone.png") for p in job.photos))
     path.write_bytes(write_job(linked, hand.session.store.data))
     hand.session.mark_saved(path, hand.session.committed)
+    photo = photo.rename(tmp_path / "renamed.png")
     assert hand.studio.files.open(path)
     hand.settle()
     assert "linked photo is missing" in hand.studio.toast.text.text()
