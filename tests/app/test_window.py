@@ -626,12 +626,14 @@ def test_a_job_with_a_missing_photo_opens_grey_and_is_mended_by_a_drop(
     hand: Hand, photo: Path, tmp_path: Path
 ) -> None:
     hand.drop(photo)
-    path = tmp_path / "cards.glasscap"
+    # Photos are looked for in the folders around, where other tests' lie.
+    path = tmp_path / "client" / "cards.glasscap"
+    path.parent.mkdir()
     job = hand.session.job
     linked = replace(job, photos=tuple(replace(p, link="gone.png") for p in job.photos))
     path.write_bytes(write_job(linked, hand.session.store.data))
     hand.session.mark_saved(path, hand.session.committed)
-    photo = photo.rename(tmp_path / "renamed.png")
+    photo.rename(tmp_path / "renamed.png")
     assert hand.studio.files.open(path)
     hand.settle()
     assert "linked photo is missing" in hand.studio.toast.text.text()
