@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QFileDialog, QMessageBox
 
 from glasscap.files.jobs import open_job, save_job
+from glasscap.files.locks import JobHold
 from tests.app.conftest import Hand
 from tests.samples import photo_job, png_photo
 
@@ -105,3 +106,16 @@ def test_leaving_off_and_what_is_no_picture(
     missing.do("find_photos")
     assert "note.png" in missing.studio.toast.text.text()
     assert missing.session.job is before
+
+
+def test_a_read_only_job_says_so_beside_its_missing_photos(hand: Hand, tmp_path: Path) -> None:
+    job, store = photo_job(png_photo(60, 40))
+    path, other = tmp_path / "trail.glasscap", JobHold()
+    photo = replace(job.photos[0], name="jug.png", link="photos/jug.png")
+    save_job(path, replace(job, photos=(photo,)), store)
+    assert other.take(path)
+    hand.drop(path)
+    read_only, missing = hand.studio.toast.text.text().splitlines()
+    assert "open in another window" in read_only
+    assert "jug.png" in missing
+    other.release()

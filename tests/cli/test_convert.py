@@ -9,6 +9,7 @@ import pytest
 from glasscap.cli.main import main
 from glasscap.core.formats.job import VERSION, encode_job
 from glasscap.files.jobs import open_job, save_job
+from glasscap.files.locks import JobHold
 from tests.samples import photo_job, png_photo
 
 
@@ -96,3 +97,16 @@ def test_a_missing_photo_is_told_and_cannot_be_embedded(
     assert main(["convert", str(out), "-o", str(tmp_path / "whole.glasscap"), "--embed"]) == 1
     assert "the linked photo is missing" in capsys.readouterr().err
     assert not (tmp_path / "whole.glasscap").exists()
+
+
+def test_a_file_that_a_window_has_open_is_left_alone(
+    job_file: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    target, hold = tmp_path / "shown.glasscap", JobHold()
+    target.write_bytes(job_file.read_bytes())
+    assert hold.take(target)
+    assert main(["convert", str(job_file), "-o", str(target), "--link"]) == 1
+    assert "open in a window" in capsys.readouterr().err
+    assert target.read_bytes() == job_file.read_bytes()
+    hold.release()
+    assert main(["convert", str(job_file), "-o", str(target), "--link"]) == 0

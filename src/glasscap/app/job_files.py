@@ -11,9 +11,10 @@ from glasscap.app.session import Session
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
 from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job
-from glasscap.files.locks import JobHold
+from glasscap.files.locks import JobHold, is_held
 from glasscap.files.recent import remember_job
 
+_READ_ONLY = "The job is open in another window, so it is read-only here. Save as… makes a copy"
 _FILTER = f"Glass Cap jobs (*{ENDING})"
 
 
@@ -47,12 +48,9 @@ class JobFiles(QObject):
 
     def hold(self, path: Path | None) -> None:
         """Keep the file of the job that is shown from other windows; say so if one of them has it."""
-        is_held = self._hold.take(path)
-        self._session.set_read_only(not is_held)
-        if path is not None and not is_held:
-            self.said.emit(
-                f"{path.name} is open in another window, so it is read-only here. Save as… makes a copy"
-            )
+        self._session.set_read_only(not self._hold.take(path))
+        if self._session.is_read_only:
+            self.said.emit(_READ_ONLY)
 
     def ask_open(self) -> None:
         """Let the user choose a job."""
@@ -76,6 +74,8 @@ class JobFiles(QObject):
             session.mark_unsaved()
         told = (*(p.line for p in opened.problems), *opened.moved)
         if told:
+            # What was said of the file itself is not to be lost.
+            told = (_READ_ONLY, *told) if session.is_read_only else told
             self.said.emit("\n".join(told[:4]))
         self._remember(path)
         return True
@@ -106,11 +106,9 @@ class JobFiles(QObject):
     def save_to(self, path: Path) -> bool:
         """Save; say so if it cannot be, and keep the work."""
         session, old = self._session, self._session.path
-        target = JobHold()
-        if not self._hold.has(path) and not target.take(path):
+        if not self._hold.has(path) and is_held(path):
             self.said.emit(f"Not saved. {path.name} is open in another window: choose another name")
             return False
-        target.release()
         if old is not None:
             session.apply("Save elsewhere", lambda job: relinked(job, old.parent, path.parent))
         job, store = session.committed, session.store

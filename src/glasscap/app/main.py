@@ -148,7 +148,8 @@ def _open(shell: Shell, paths: tuple[Path, ...], *, is_demo: bool) -> None:
         studio.open_demo()
     elif paths:
         studio.take_paths(paths)
-        if kept_works():
+        if studio.toast.isHidden() and kept_works():
+            # A problem with what was asked for comes first.
             studio.complain("Work that was not saved when the program ended is kept: New job (Ctrl+N) shows it")
 
 

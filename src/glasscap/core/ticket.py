@@ -1,8 +1,11 @@
 """What long work off the interface thread holds: it tells how far it is, and notices Cancel."""
 
+from collections.abc import Callable
 from threading import Event
 
 from glasscap.core.errors import CancelledError
+
+Progress = Callable[[float], None]
 
 
 class Ticket:
@@ -24,3 +27,11 @@ class Ticket:
         """Raise CancelledError after Cancel."""
         if self.stop.is_set():
             raise CancelledError("Work", "stopped")
+
+
+def no_progress(share: float) -> None:
+    """Report the share done to nobody."""
+
+
+def no_check() -> None:
+    """Go on, whatever happens: nobody can cancel."""

@@ -65,6 +65,14 @@ class JobHold:
         self._handle = self._path = None
 
 
+def is_held(path: Path) -> bool:
+    """Whether a window has a job file open."""
+    hold = JobHold()
+    is_free = hold.take(path)
+    hold.release()
+    return not is_free
+
+
 def _lock_for(path: Path) -> Path:
     folder = state_folder() / "open"
     with contextlib.suppress(OSError):

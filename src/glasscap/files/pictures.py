@@ -12,6 +12,7 @@ from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Picture
+from glasscap.core.ticket import no_progress
 from glasscap.files.atomic import read_bytes, write_atomically
 
 
@@ -27,15 +28,11 @@ class WrittenPicture:
     nbytes: int
 
 
-def _go_on(share_done: float) -> None:
-    """Report progress to nobody."""
-
-
 def write_picture(
     path: Path,
     picture: Picture,
     options: FileOptions | None = None,
-    progress: Callable[[float], None] = _go_on,
+    progress: Callable[[float], None] = no_progress,
 ) -> WrittenPicture:
     """Encode in the format of the path's ending, write atomically, read again with another decoder and compare.
 

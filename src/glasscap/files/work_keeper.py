@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+import math
 import os
 import tempfile
 import time
@@ -52,7 +53,7 @@ class WorkKeeper:
         self._lock: int | None = None
         self._origin: Origin | None = None
         self._photos: set[str] = set()
-        self._previewed_at = 0.0
+        self._previewed_at = -math.inf
 
     def keep(self, job: Job, store: PhotoStore, path: Path | None, name: str) -> None:
         """Keep a job; photos are written once. Raises FileProblemError, and what was kept before stays."""
@@ -112,7 +113,7 @@ class WorkKeeper:
             with contextlib.suppress(OSError):
                 os.close(self._lock)
         self.folder = self._lock = self._origin = None
-        self._photos, self._previewed_at = set(), 0.0
+        self._photos, self._previewed_at = set(), -math.inf
 
 
 def recover(work: KeptWork) -> RecoveredWork:

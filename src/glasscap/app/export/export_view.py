@@ -27,6 +27,7 @@ from glasscap.core.document.output_rows import (
     live_outputs,
     move_output,
     remove_outputs,
+    subject_name,
 )
 from glasscap.core.document.outputs import Output
 from glasscap.core.render.outputs import subject_of
@@ -153,10 +154,10 @@ class ExportView(QWidget):
         outputs, output = self.outputs, self.output
         known = {f.output: f for f in self._facts}
         session = self._session
-        names = {i.id: i.name for s in session.job.sheets for i in s.items} | {
-            s.id: s.name for s in session.job.sheets
-        }
-        facts = [known.get(o) or RowFacts(o, names.get(o.item_id, ""), "", (0, 0), None, " ") for o in outputs]
+        facts = [
+            known.get(o) or RowFacts(o, subject_name(session.job, o.item_id), "", (0, 0), None, " ")
+            for o in outputs
+        ]
         self.list.show_rows(tuple(facts), self.chosen_ids)
         item = session.item
         self.list.show_addable(None if item is None or item.content is None else item.name, session.sheet.name)

@@ -4,10 +4,11 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QWidget
 
 from glasscap.app.widgets.buttons import Choice
 from glasscap.app.widgets.colour_well import ColourWell
+from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberSpec
@@ -49,9 +50,7 @@ class FormatPanel(QWidget):
         self._connect()
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(7)
+        column = row_column(self)
         for keeps, title in _GROUPS:
             found = [(f.name, f.label) for f in FORMATS.values() if f.keeps == keeps]
             if found:

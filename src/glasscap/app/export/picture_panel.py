@@ -2,10 +2,11 @@
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QInputDialog, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QInputDialog, QLineEdit, QWidget
 
 from glasscap.app.widgets.buttons import Choice, tool
 from glasscap.app.widgets.colour_well import ColourWell
+from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.core.document.output_rows import keep_size
@@ -70,9 +71,7 @@ class PicturePanel(QWidget):
         self._connect()
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(7)
+        column = row_column(self)
         self._scale_row = form_row("", self.scales, self.scale)
         self._px_row = form_row("", self.width_field, self.height_field)
         for row in (

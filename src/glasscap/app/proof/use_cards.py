@@ -38,8 +38,7 @@ class UseCard(QWidget):
         painter.end()
 
     def paint_inside(self, painter: QPainter, box: QRectF) -> None:
-        """Paint what the card shows."""
-        raise NotImplementedError
+        """Paint what the card shows; a card of no kind shows nothing."""
 
     def put(self, painter: QPainter, frame: Frame, x: float, y: float) -> None:
         """Draw a picture px for px with its upper left corner at a place."""

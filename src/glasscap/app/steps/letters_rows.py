@@ -2,13 +2,14 @@
 
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QFocusEvent, QTextCursor
-from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QWidget
 
 from glasscap.app.lettering import Lettering
 from glasscap.app.session import Session
 from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.steps.step_body import named_row
 from glasscap.app.widgets.buttons import Choice, push
+from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.font_list import FontList
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
@@ -110,9 +111,7 @@ class LettersRows(ShapeBody):
         return made
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(7)
+        column = row_column(self)
         column.addWidget(self.text)
         row = QHBoxLayout()
         row.setSpacing(6)

@@ -2,11 +2,12 @@
 
 from functools import partial
 
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.core.document.model import Item, Job
@@ -65,14 +66,10 @@ class PointsRows(ShapeBody):
         self._chosen_rows = self._lay_out()
 
     def _lay_out(self) -> QWidget:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(7)
+        column = row_column(self)
         column.addLayout(_row(self.edit, self.turn))
         made = QWidget()
-        rows = QVBoxLayout(made)
-        rows.setContentsMargins(0, 0, 0, 0)
-        rows.setSpacing(7)
+        rows = row_column(made)
         rows.addWidget(self.kinds)
         rows.addWidget(self.place)
         rows.addLayout(_row(*self.aligned))

@@ -2,11 +2,12 @@
 
 from functools import partial
 
-from PySide6.QtWidgets import QComboBox, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QMenu, QPushButton, QWidget
 
 from glasscap.app.background import run_waiting
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.menus import add_entry
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
@@ -19,11 +20,8 @@ from glasscap.core.document.sheets import PRESETS, resize_sheet, sheet_around
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.types import Box
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.picture import picture_box
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.picture import seen_box
 
-_CACHE_BYTES = 64 << 20
 _STEP = "Size the sheet"
 
 
@@ -48,9 +46,7 @@ class SheetSize(QWidget):
         self.fit: QPushButton = push("As large as…", lambda: None)
         self.fit.setMenu(QMenu(self.fit))
         self.fit.menu().aboutToShow.connect(self._fill_menu)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(7)
+        column = row_column(self)
         for row in (
             self.sides,
             form_row("Density", self.ppi),
@@ -115,8 +111,7 @@ class SheetSize(QWidget):
         job, store, sheet_id = self._session.committed, self._session.store, self._session.sheet_id
 
         def work(ticket: object) -> Box:
-            plan = plan_sheet(job, find_sheet(job, sheet_id), crop="visible")
-            return Box(*map(float, picture_box(plan, store, ValueCache(_CACHE_BYTES))))
+            return seen_box(job, find_sheet(job, sheet_id), store)
 
         try:
             box = run_waiting(self.window(), "Looking what is visible", work)

@@ -4,10 +4,11 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QWidget
 
 from glasscap.app.widgets.buttons import Choice
 from glasscap.app.widgets.colour_well import ColourWell, Proposals
+from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.gradient_bar import GradientBar
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberSpec
@@ -71,9 +72,7 @@ class PaintEditor(QWidget):
         self._show()
 
     def _lay_out(self, name: str) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(7)
+        column = row_column(self)
         column.addWidget(_row(name, self.kinds))
         colour = _row("", self.well)
         run = _row("", self.way, self.stop_well)

@@ -17,6 +17,7 @@ from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Levels
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import OutputPlan, plan_output, render_output, subject_of
+from glasscap.core.ticket import no_progress
 
 _RENDER_SHARE = 0.5
 _DRAWN = {
@@ -37,16 +38,12 @@ class Encoded:
     file: FileOptions
 
 
-def _go_on(share: float) -> None:
-    """Report progress to nobody."""
-
-
 def encode_output(
     job: Job,
     output: Output,
     photos: PhotoFiles,
     cache: ValueCache,
-    progress: Callable[[float], None] = _go_on,
+    progress: Callable[[float], None] = no_progress,
 ) -> Encoded:
     """Render and encode one output.
 

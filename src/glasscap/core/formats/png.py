@@ -22,6 +22,7 @@ from glasscap.core.formats.png_chunks import (
 )
 from glasscap.core.formats.png_filters import adaptive_filtered, up_filtered
 from glasscap.core.raster.pixels import Bytes, Levels
+from glasscap.core.ticket import no_progress
 
 _BAND_ROWS = 128
 _MIN_SPLIT_BYTES = 1 << 20
@@ -39,12 +40,8 @@ class PngOptions:
     exif: bytes = b""
 
 
-def _go_on(share_done: float) -> None:
-    """Report progress to nobody."""
-
-
 def write_png(
-    rgba: Levels, options: PngOptions | None = None, progress: Callable[[float], None] = _go_on
+    rgba: Levels, options: PngOptions | None = None, progress: Callable[[float], None] = no_progress
 ) -> bytes:
     """Encode straight RGBA of shape (height, width, 4), uint8 or uint16, as a PNG file.
 

@@ -1,6 +1,5 @@
 """The file formats pictures are written in: one table."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from importlib import import_module
 from typing import Literal
@@ -12,9 +11,9 @@ from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.formats.png_indexed import write_indexed
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes, Levels
+from glasscap.core.ticket import Progress, no_progress
 
 Keeps = Literal["transparency", "vector", "layers", "nothing"]
-Progress = Callable[[float], None]
 
 
 @dataclass(frozen=True)
@@ -59,11 +58,7 @@ def format_of(ending: str) -> FileFormat:
     raise ExportError(ending or "The file name", "no format has this ending", f"end it in {known}")
 
 
-def _go_on(share_done: float) -> None:
-    """Report progress to nobody."""
-
-
-def encode_pixels(rgba: Levels, options: FileOptions, tags: Tags, progress: Progress = _go_on) -> bytes:
+def encode_pixels(rgba: Levels, options: FileOptions, tags: Tags, progress: Progress = no_progress) -> bytes:
     """Return a file's bytes from straight RGBA, uint8 (uint16 for PNG and TIFF alone), in the tags' profile.
 
     Raises ExportError.

@@ -18,6 +18,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture import picture_box, render, render_deep
 from glasscap.core.render.plan import Crop, Plan, on_backdrop, plan_cutout, plan_sheet, plan_view
+from glasscap.core.ticket import no_check
 
 _TRIES = 6
 _HAS_16_BITS = ("png", "tiff")
@@ -102,16 +103,12 @@ def _behind(job: Job, item_id: str, width: int, height: int) -> Plan:
     return plan_view(job, frame, Affine(), PixelBox(0, 0, width, height), "final")
 
 
-def _go_on() -> None:
-    """Never stop a render."""
-
-
 def render_output(
     planned: OutputPlan,
     output: Output,
     photos: PhotoSource,
     cache: ValueCache,
-    check: Callable[[], None] = _go_on,
+    check: Callable[[], None] = no_check,
 ) -> Levels:
     """Return straight sRGB RGBA of the plan's box: uint8, or uint16 where 16 bits are asked for and held.
 

@@ -6,7 +6,8 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.geometry.types import PixelBox
+from glasscap.core.document.model import Job, Sheet
+from glasscap.core.geometry.types import Box, PixelBox
 from glasscap.core.raster.composite import Layer, composite
 from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.pixels import Bytes, Picture, visible_box
@@ -16,10 +17,11 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.plan import Plan
+from glasscap.core.render.plan import Plan, plan_sheet
 from glasscap.core.render.planar import STRAIGHT, straight_words
 from glasscap.core.render.spans import composed, write_spans
 from glasscap.core.render.weights import region_coverage
+from glasscap.core.ticket import no_check
 
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
@@ -27,13 +29,10 @@ _BAND_ROWS = 256
 _FINE_ROWS, _CRISP_ROWS = 128, 256
 _STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
+_SEEN_CACHE_BYTES = 64 << 20
 
 
-def _go_on() -> None:
-    """Never stop a render."""
-
-
-def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = _go_on) -> Picture:
+def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = no_check) -> Picture:
     """Render a plan.
 
     Parameters
@@ -88,7 +87,7 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
 
 
 def render_deep(
-    plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = _go_on
+    plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = no_check
 ) -> NDArray[np.uint16]:
     """Render a plan's whole box with 16 bits a channel: straight RGBA, 0 to 65535, shape (h, w, 4).
 
@@ -140,6 +139,15 @@ def _first_seen(start: int, end: int, look: Callable[[int, int], np.ndarray]) ->
             return start + int(found[0])
         start, size = stop, size * 2
     return end
+
+
+def seen_box(job: Job, sheet: Sheet, photos: PhotoSource) -> Box:
+    """Return the box of all that is seen on a sheet and beyond it, sheet px; empty if nothing is.
+
+    Raises PhotoError.
+    """
+    plan = plan_sheet(job, sheet, crop="visible")
+    return Box(*map(float, picture_box(plan, photos, ValueCache(_SEEN_CACHE_BYTES))))
 
 
 def picture_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
