@@ -14,6 +14,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
 from glasscap.app.theme import style
+from glasscap.app.tray.name_editor import NameEditor
 from glasscap.core.formats.job import write_job
 from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.files.jobs import open_job
@@ -485,7 +486,7 @@ def test_tray_names_eyes_locks_and_order(placed: Hand) -> None:
     first, second = placed.session.sheet.items
     tray = placed.studio.workbench.tray
     placed.do("rename")
-    editor = tray.cards[second.id]._editor
+    (editor,) = tray.cards[second.id].findChildren(NameEditor)
     editor.selectAll()
     QTest.keyClicks(editor, "Front plate")
     QTest.keyClick(editor, Qt.Key.Key_Return)

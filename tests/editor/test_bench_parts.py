@@ -52,27 +52,24 @@ def test_snapping_takes_the_nearest_line() -> None:
 
 
 def test_lines_of_sheet_and_photo() -> None:
-    lines = snap_lines(JOB.sheets[0], Box(10, 20, 30, 60))
+    lines = snap_lines(JOB.sheets[0], [Box(10, 20, 30, 60)])
     assert {0, 120, 240, 10, 20, 30} <= set(lines.xs)
     assert {20, 40, 60} <= set(lines.ys)
 
 
 def test_only_the_active_grip_s_handles_are_there() -> None:
     item = JOB.sheets[0].items[0]
-    photo = JOB.photos[0]
-    kinds = {
-        grip: [h.kind for h in handles_for(item, photo, grip, 10)] for grip in ("photo", "shape", "together")
-    }
+    kinds = {grip: [h.kind for h in handles_for(JOB, item, grip, 10)] for grip in ("photo", "shape", "together")}
     assert kinds["photo"] == ["corner"] * 4 + ["turn"]
     assert kinds["shape"] == ["side"] * 4 + ["turn"]
     assert kinds["together"] == ["corner"] * 4 + ["turn"]
     card = replace(item, shape=library_shape("rectangle"))
-    assert len(handles_for(card, photo, "shape", 10)) == 9
-    assert handles_for(replace(item, is_locked=True), photo, "shape", 10) == ()
+    assert len(handles_for(JOB, card, "shape", 10)) == 9
+    assert handles_for(JOB, replace(item, is_locked=True), "shape", 10) == ()
 
 
 def test_the_nearest_handle_within_reach() -> None:
-    handles = handles_for(JOB.sheets[0].items[0], JOB.photos[0], "photo", 10)
+    handles = handles_for(JOB, JOB.sheets[0].items[0], "photo", 10)
     assert handle_at(handles, handles[2].x + 3, handles[2].y, 5) == handles[2]
     assert handle_at(handles, 9999, 9999, 5) is None
 
@@ -80,14 +77,14 @@ def test_the_nearest_handle_within_reach() -> None:
 def test_the_frontmost_item_is_picked_by_its_shape() -> None:
     job, _ = photo_job(png_photo(200, 200))
     item = job.sheets[0].items[0]
-    assert item_at(job, job.sheets[0], 100, 100) == item
-    assert item_at(job, job.sheets[0], 3, 3) is None
+    assert item_at(job, job.sheets[0].items, 100, 100) == item
+    assert item_at(job, job.sheets[0].items, 3, 3) is None
     doubled = edits.duplicate_items(job, [item.id])
-    front = item_at(doubled, doubled.sheets[0], 100, 100)
+    front = item_at(doubled, doubled.sheets[0].items, 100, 100)
     assert front is not None
     assert front.id != item.id
     hidden = edits.set_hidden(doubled, [front.id], True)
-    assert item_at(hidden, hidden.sheets[0], 100, 100) == find_item(hidden, item.id)
+    assert item_at(hidden, hidden.sheets[0].items, 100, 100) == find_item(hidden, item.id)
     hole = edits.set_keeps(job, [item.id], "outside")
-    assert item_at(hole, hole.sheets[0], 100, 100) is None
-    assert item_at(hole, hole.sheets[0], 3, 3) is not None
+    assert item_at(hole, hole.sheets[0].items, 100, 100) is None
+    assert item_at(hole, hole.sheets[0].items, 3, 3) is not None

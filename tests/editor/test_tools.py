@@ -46,7 +46,7 @@ def press(x: float, y: float, **held: bool) -> PointerEvent:
 
 def handle(job: Job, grip: Grip, u: float, v: float, kind: str = ""):
     item = find_item(job, ITEM.id)
-    found = handles_for(item, job.photos[0], grip, 20)
+    found = handles_for(job, item, grip, 20)
     return next(h for h in found if (h.u, h.v) == (u, v) and kind in ("", h.kind))
 
 

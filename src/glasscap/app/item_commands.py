@@ -8,11 +8,13 @@ from PySide6.QtGui import QGuiApplication
 from glasscap.app.photo_intake import incoming_from
 from glasscap.app.session import Session
 from glasscap.core.document import edits
+from glasscap.core.document.groups import group_items, ungroup
+from glasscap.core.document.kinds import kind_of
 from glasscap.core.document.model import Job
 from glasscap.core.document.placing import cover_items
 from glasscap.core.document.point_edits import delete_points
 from glasscap.core.document.points import nodes_on_sheet
-from glasscap.core.document.query import find_item, fresh_ids, locate
+from glasscap.core.document.query import find_item, fresh_ids, items_of, locate, siblings, topmost
 from glasscap.core.errors import GlassCapError
 from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.editor.clipboard import MIME, copied, is_drawing, items_in, pasted
@@ -39,6 +41,10 @@ class ItemCommands(QObject):
             "duplicate": self.duplicate,
             "delete": self.delete,
             "select_all": self.select_all,
+            "select_alike": self.select_alike,
+            "group": self.group,
+            "ungroup": self.ungroup,
+            "enter": self.enter,
             "draw": self.draw,
             "hide": self.hide,
             "lock": self.lock,
@@ -96,9 +102,9 @@ class ItemCommands(QObject):
         session, items = self._session, items_in(found)
         for data in found.photos.values():
             session.store.add(data)
-        before = {i.id for i in session.sheet.items}
-        session.apply("Paste", lambda job: edits.paste_items(job, session.sheet_id, items, found.job.photos))
-        session.select([i.id for i in session.sheet.items if i.id not in before])
+        before, there = {i.id for i in session.items}, session.container_id
+        session.apply("Paste", lambda job: edits.paste_items(job, there, items, found.job.photos))
+        session.select([i.id for i in session.items if i.id not in before])
 
     # the selected cutouts
 
@@ -113,12 +119,13 @@ class ItemCommands(QObject):
 
     def duplicate(self) -> None:
         """Put shifted copies in front of the selected cutouts and select them."""
-        session, chosen = self._session, self._session.selected
+        session, chosen = self._session, [i.id for i in self._session.chosen]
         if not chosen:
             return
-        fresh = fresh_ids(session.job, len(chosen))
+        before = {i.id for _, i in items_of(session.job)}
         session.apply("Duplicate", lambda job: edits.duplicate_items(job, chosen, _DUPLICATE_OFFSET))
-        session.select(fresh)
+        fresh = {i.id for _, i in items_of(session.job)} - before
+        session.select([i.id for i in topmost(session.sheet.items, fresh)])
 
     def delete(self, step: str = "Delete") -> None:
         """Delete the chosen points of an outline, else the selected cutouts that are not locked."""
@@ -139,7 +146,49 @@ class ItemCommands(QObject):
             nodes = nodes_on_sheet(session.seen_item or session.item)
             session.choose_points(frozenset((k, n) for k, c in enumerate(nodes) for n in range(len(c))))
         else:
-            session.select([i.id for i in session.sheet.items if not i.is_locked])
+            session.select([i.id for i in session.items if not i.is_locked])
+
+    def select_alike(self) -> None:
+        """Select what is of the same kind as the cutout selected last: the same sort of content and shape."""
+        session, item = self._session, self._session.item
+        if item is not None:
+            alike = [i.id for i in session.items if not i.is_locked and kind_of(i) == kind_of(item)]
+            session.select([*(i for i in alike if i != item.id), item.id])
+
+    # groups
+
+    def group(self) -> None:
+        """Put the selected cutouts into a group and select it."""
+        session, chosen = self._session, [i.id for i in self._session.chosen]
+        made: list[str] = []
+
+        def edit(job: Job) -> Job:
+            grouped, group_id = group_items(job, chosen)
+            made.append(group_id)
+            return grouped
+
+        if chosen and session.apply("Group", edit):
+            session.select(made[-1:])
+
+    def ungroup(self) -> None:
+        """Put what the selected groups hold in their place and select it."""
+        session = self._session
+        groups = [i.id for i in session.chosen if i.is_group]
+        freed: list[str] = []
+
+        def edit(job: Job) -> Job:
+            done, ids = ungroup(job, groups)
+            freed[:] = ids
+            return done
+
+        if groups and session.apply("Ungroup", edit):
+            session.select(freed)
+
+    def enter(self) -> None:
+        """Open the selected group on the bench."""
+        item = self._session.item
+        if item is not None and item.is_group:
+            self._session.enter_group(item.id)
 
     def hide(self) -> None:
         """Hide the selected cutouts, or show them if all are hidden."""
@@ -178,8 +227,8 @@ class ItemCommands(QObject):
         session, item = self._session, self._session.item
         if item is None:
             return
-        sheet, _, place = locate(session.job, item.id)
-        target = wanted(place, len(sheet.items) - 1)
+        _, _, place = locate(session.job, item.id)
+        target = wanted(place, len(siblings(session.job, item.id)) - 1)
         session.apply("Reorder", lambda job: edits.move_to_place(job, item.id, target))
 
     def _all(self, question: Callable[[str], bool]) -> bool:

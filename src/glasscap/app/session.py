@@ -10,7 +10,17 @@ from glasscap.core.document.combining import focused, unfocused
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.history import History
 from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
-from glasscap.core.document.query import find_item, find_sheet, has_item, items_of, locate, photo_of
+from glasscap.core.document.query import (
+    find_item,
+    find_sheet,
+    has_item,
+    items_in,
+    items_of,
+    locate,
+    path_to,
+    photo_of,
+    topmost,
+)
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.shapes.kinds import CombinedShape, PointsShape
@@ -41,6 +51,7 @@ class Session(QObject):
         self.is_read_only = False
         self.sheet_id = job.sheets[0].id
         self.selected: tuple[str, ...] = ()
+        self.open_group: str | None = None
         self.grip: Grip = "together"
         self.drawing: str | None = None
         self.aim: Aim | None = None
@@ -92,6 +103,36 @@ class Session(QObject):
     def sheet(self) -> Sheet:
         """The sheet on the bench."""
         return find_sheet(self.job, self.sheet_id)
+
+    @property
+    def container_id(self) -> str:
+        """The id of what is worked in: the open group, else the sheet."""
+        return self.open_group or self.sheet_id
+
+    @property
+    def containers(self) -> tuple[str, ...]:
+        """The ids of the open group, the groups it lies in, and the sheet."""
+        if self.open_group is None:
+            return (self.sheet_id,)
+        return (*(group.id for group in reversed(path_to(self.job, self.open_group)[1])), self.sheet_id)
+
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """What lies in the open group, else on the sheet, back to front."""
+        return items_in(self.job, self.container_id)
+
+    @property
+    def chosen(self) -> tuple[Item, ...]:
+        """The selected items back to front, without those that lie in another selected one."""
+        return topmost(self.sheet.items, set(self.selected))
+
+    @property
+    def chosen_ids(self) -> tuple[str, ...]:
+        """Their ids in the order they were selected in."""
+        if len(self.selected) < 2:
+            return self.selected
+        top = {i.id for i in self.chosen}
+        return tuple(i for i in self.selected if i in top)
 
     @property
     def item(self) -> Item | None:
@@ -221,6 +262,9 @@ class Session(QObject):
         """Let go of what is no longer there."""
         if all(s.id != self.sheet_id for s in job.sheets):
             self.sheet_id = job.sheets[0].id
+        if self.open_group is not None and not self._is_group(job, self.open_group):
+            self.open_group = None
+            self.view_changed.emit()
         kept = tuple(i for i in self.selected if has_item(job, i))
         if kept != self.selected:
             self.selected, self.part = kept, None
@@ -233,12 +277,31 @@ class Session(QObject):
     def select(self, item_ids: Sequence[str]) -> None:
         """Select items; their sheet comes on the bench."""
         chosen = tuple(dict.fromkeys(item_ids))
+        opened = self.open_group
         if chosen:
-            self.sheet_id = locate(self.job, chosen[-1])[0].id
-        if chosen != self.selected:
+            sheet, way = path_to(self.job, chosen[-1])
+            self.sheet_id, opened = sheet.id, way[-2].id if len(way) > 1 else None
+        if chosen != self.selected or opened != self.open_group:
             self._put_away_for_others()
-            self.selected, self.corner, self.part = chosen, None, None
+            self.selected, self.corner, self.part, self.open_group = chosen, None, None, opened
             self.view_changed.emit()
+
+    def enter_group(self, group_id: str | None) -> None:
+        """Open a group on the bench: what it holds is worked on; None closes the one that is open.
+
+        The group that is closed is selected.
+        """
+        if group_id is not None:
+            self._put_away_for_others()
+            self.sheet_id = locate(self.job, group_id)[0].id
+            self.open_group, self.selected, self.part = group_id, (), None
+            self.view_changed.emit()
+        elif self.open_group is not None:
+            self.select((self.open_group,))
+
+    @staticmethod
+    def _is_group(job: Job, item_id: str) -> bool:
+        return has_item(job, item_id) and find_item(job, item_id).is_group
 
     def _put_away_for_others(self) -> None:
         """Leave the tools that belong to the cutout selected so far; the library stays open."""
@@ -258,7 +321,7 @@ class Session(QObject):
         """Bring a sheet on the bench."""
         if sheet_id != self.sheet_id:
             self.sheet_id = sheet_id
-            self.selected = ()
+            self.selected, self.open_group = (), None
             self.view_changed.emit()
 
     def set_grip(self, grip: Grip) -> None:
@@ -356,6 +419,7 @@ class Session(QObject):
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
         self.sheet_id, self.selected, self.part = job.sheets[0].id, (), None
+        self.open_group = None
         self.backdrop = self.backdrop if isinstance(self.backdrop, str) else None
         self._put_tools_away()
         self.job_changed.emit(old, job)

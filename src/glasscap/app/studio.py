@@ -87,6 +87,7 @@ class Studio(QObject):
             "copy_sheet": self.hand.copy_sheet,
             "close": self.shell.close,
             "rename": lambda: self.workbench.begin_rename(),
+            "find": lambda: self.workbench.tray.begin_find(),
             "zoom_in": lambda: self.workbench.bench.zoom_by(1.25),
             "zoom_out": lambda: self.workbench.bench.zoom_by(0.8),
             "fit": lambda: self.workbench.bench.fit(),

@@ -17,9 +17,11 @@ from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.steps_panel import StepsPanel
 from glasscap.app.tray.tray import Tray
+from glasscap.app.versions.compare_panel import ComparePanel
 
 _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock", "mask", "take_apart", "join",
-              "cover", "", "forward", "backward", "to_front", "to_back")  # fmt: skip
+              "cover", "", "group", "ungroup", "enter", "select_alike", "",
+              "forward", "backward", "to_front", "to_back")  # fmt: skip
 
 
 @dataclass(frozen=True, eq=False)
@@ -56,6 +58,7 @@ class Workbench(QWidget):
         self.tray, self.export = parts.tray, parts.export
         self.bar = GripBar(session, self.bench)
         self.library = LibraryPanel(session, parts.service, self.bench)
+        self.compare = ComparePanel(session, parts.service, self.bench)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -79,6 +82,7 @@ class Workbench(QWidget):
         self.bench.installEventFilter(self)
         self.bench.pointed.connect(self.proof.look_at)
         self.tray.menu_asked.connect(self._show_item_menu)
+        self.steps.versions.compare_asked.connect(self._on_compare_asked)
         self.steps.take_apart_asked.connect(actions["take_apart"].trigger)
         self.steps.join_asked.connect(actions["join"].trigger)
         self.steps.draw_asked.connect(actions["draw"].trigger)
@@ -100,13 +104,17 @@ class Workbench(QWidget):
     def begin_rename(self) -> None:
         """Edit the name of the item selected last, in the tray."""
         if self._session.selected:
-            self.tray.cards[self._session.selected[-1]].begin_rename()
+            self.tray.begin_rename(self._session.selected[-1])
+
+    def _on_compare_asked(self) -> None:
+        self.compare.begin(self.steps.versions.subject_id)
 
     def eventFilter(self, watched: object, event: object) -> bool:
         """Keep the grip bar in its place."""
         if watched is self.bench and isinstance(event, QResizeEvent):
             self.bar.place()
             self.library.place()
+            self.compare.place()
         return False
 
     def _show_item_menu(self, at: QPoint) -> None:

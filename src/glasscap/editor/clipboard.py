@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.edits import drop_unused_photos
 from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import find_item
+from glasscap.core.document.query import find_item, topmost
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.job import JobFile, read_job, write_job
 from glasscap.core.render.photos import PhotoStore
@@ -20,7 +20,7 @@ _PATH = re.compile(r"[Mm]\s*[-+.\d][-+.,\d\sMmLlHhVvCcSsQqTtAaZzeE]*")
 def copied(job: Job, sheet_id: str, item_ids: Sequence[str], store: PhotoStore) -> bytes:
     """Return items (in the sheet's order) and their photos as bytes. Raises PhotoMissingError."""
     sheet = next(s for s in job.sheets if s.id == sheet_id)
-    items = tuple(i for i in sheet.items if i.id in item_ids)
+    items = topmost(sheet.items, set(item_ids))
     small = drop_unused_photos(replace(job, sheets=(replace(sheet, items=items),)))
     embedded = replace(small, photos=tuple(replace(p, link=None) for p in small.photos))
     return write_job(embedded, store.data)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Job
-from glasscap.core.document.output_rows import file_stem, subject_name
+from glasscap.core.document.output_rows import file_stem, row_title
 from glasscap.core.document.outputs import Output, OutputSize
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.registry import FORMATS
@@ -51,7 +51,7 @@ def row_facts(request: RowsRequest, photos: ScreenPhotos, cache: ValueCache) -> 
 def _facts(
     request: RowsRequest, output: Output, number: int, photos: ScreenPhotos, cache: ValueCache
 ) -> RowFacts:
-    title = subject_name(request.job, output.item_id) or "Gone"
+    title = row_title(request.job, output) or "Gone"
     try:
         size = plan_output(request.job, output, photos, cache).size
         name = f"{file_stem(request.job, output, number, size)}{FORMATS[output.file.format].ending}"

@@ -1,10 +1,13 @@
 """The handles of what the grip holds, in sheet px."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from glasscap.core.document.boxes import box_around, content_box
 from glasscap.core.document.grips import Grip, held
-from glasscap.core.document.model import Cutout, PhotoRecord
+from glasscap.core.document.model import Cutout, Job, PhotoRecord
+from glasscap.core.document.query import photo_of
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.outlines import has_equal_sides
 
@@ -58,19 +61,45 @@ def shape_frame(cutout: Cutout) -> Frame | None:
     return Frame(placement.to_sheet, placement.width, placement.height)
 
 
-def frame_for(cutout: Cutout, photo: PhotoRecord | None, grip: Grip) -> Frame | None:
-    """Return the frame a grip's handles sit on: the photo's, else the shape's."""
-    if held(grip, cutout) == "photo":
+def contents_frame(job: Job, cutout: Cutout) -> Frame | None:
+    """Return the frame of what shows through: the photo's, turned with it, or the box of a group's contents."""
+    if not cutout.is_group:
+        photo = photo_of(job, cutout)
         return None if photo is None else photo_frame(cutout, photo)
-    return shape_frame(cutout)
+    box = content_box(job, cutout)
+    return None if box is None else Frame(Affine.translation(*box.centre), box.width, box.height)
 
 
-def handles_for(cutout: Cutout, photo: PhotoRecord | None, grip: Grip, reach: float) -> tuple[Handle, ...]:
+def frame_for(job: Job, cutout: Cutout, grip: Grip) -> Frame | None:
+    """Return the frame a grip's handles sit on: the photo's (or a group's contents'), else the shape's."""
+    return contents_frame(job, cutout) if held(grip, cutout) == "photo" else shape_frame(cutout)
+
+
+def selection_frame(job: Job, items: Sequence[Cutout], grip: Grip) -> Frame | None:
+    """Return the frame round what a grip holds: one item's own, turned with it; the box round several."""
+    if len(items) == 1:
+        return frame_for(job, items[0], grip)
+    box = box_around(job, items)
+    return None if box is None else Frame(Affine.translation(*box.centre), box.width, box.height)
+
+
+def selection_handles(job: Job, items: Sequence[Cutout], grip: Grip, reach: float) -> tuple[Handle, ...]:
+    """Return the handles of what is selected; several together have corners and a turn handle."""
+    if len(items) == 1:
+        return handles_for(job, items[0], grip, reach)
+    frame = selection_frame(job, items, grip)
+    if frame is None or any(i.is_locked for i in items):
+        return ()
+    found = [Handle("corner", grip, u, v, *frame.point(u, v)) for u, v in _CORNERS]
+    return (*found, Handle("turn", grip, 0.0, -1.0, *_beyond_top(frame, reach)))
+
+
+def handles_for(job: Job, cutout: Cutout, grip: Grip, reach: float) -> tuple[Handle, ...]:
     """Return the handles of a cutout under a grip; `reach` sheet px from the frame to the turn handle.
 
     A photo and a cutout held together have corners only, so neither is ever distorted by a drag.
     """
-    frame = frame_for(cutout, photo, grip)
+    frame = frame_for(job, cutout, grip)
     if frame is None or cutout.is_locked:
         return ()
     really = held(grip, cutout)

@@ -1,14 +1,16 @@
 """What lies under the pointer."""
 
 import math
+from collections.abc import Iterable, Sequence
 
 import numpy as np
 
-from glasscap.core.document.model import Cutout, Job, Sheet
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.boxes import item_box
+from glasscap.core.document.model import Cutout, Job
+from glasscap.core.document.query import items_in, photo_of
 from glasscap.core.document.region import cutout_region, region_polygons, shape_polygons
 from glasscap.core.geometry.outline import Points
-from glasscap.core.geometry.types import Affine
+from glasscap.core.geometry.types import Affine, Box
 from glasscap.editor.form_handles import FormHandle
 from glasscap.editor.handles import Frame, Handle
 
@@ -35,22 +37,62 @@ def frame_holds(frame: Frame, x: float, y: float) -> bool:
     return abs(u) <= frame.width / 2 and abs(v) <= frame.height / 2
 
 
-def item_at(job: Job, sheet: Sheet, x: float, y: float) -> Cutout | None:
-    """Return the frontmost item seen at a sheet point, hidden and locked ones left out."""
-    for item in reversed(sheet.items):
+def item_at(job: Job, items: Sequence[Cutout], x: float, y: float) -> Cutout | None:
+    """Return the frontmost of some items seen at a sheet point, hidden and locked ones left out."""
+    for item in reversed(items):
         if not (item.is_hidden or item.is_locked) and shows_at(job, item, x, y):
             return item
     return None
 
 
+def innermost_at(job: Job, items: Sequence[Cutout], x: float, y: float) -> Cutout | None:
+    """Return the frontmost cutout seen at a sheet point that is no group, looking into groups."""
+    found = item_at(job, items, x, y)
+    return innermost_at(job, found.items, x, y) if found is not None and found.is_group else found
+
+
+def hit_at(job: Job, containers: Iterable[str], x: float, y: float) -> Cutout | None:
+    """Return what is seen at a sheet point in the innermost of nested containers that shows something there.
+
+    `containers` are ids from the open group outwards to the sheet; a group does not hide what lies outside it.
+    """
+    passed: set[str] = set()
+    for container in containers:
+        found = item_at(job, [i for i in items_in(job, container) if i.id not in passed], x, y)
+        if found is not None:
+            return found
+        passed.add(container)
+    return None
+
+
 def shows_at(job: Job, item: Cutout, x: float, y: float) -> bool:
     """Whether an item's visible region (or its waiting shape) holds a sheet point."""
+    if item.is_group:
+        return _group_shows_at(job, item, x, y)
     photo = photo_of(job, item)
     if photo is None or item.content_placement is None:
         return shape_holds(item, x, y)
     region = cutout_region(item, (photo.width, photo.height), (1, 1), Affine())
     flat = () if region is None else region_polygons(region, tolerance=_TOLERANCE)
     return sum(winding(polygon, x, y) for polygon in flat) != 0
+
+
+def _group_shows_at(job: Job, group: Cutout, x: float, y: float) -> bool:
+    if group.shape is not None and group.is_masked:
+        is_inside = shape_holds(group, x, y)
+        if is_inside != (group.shape.keeps == "inside"):
+            return False
+    return any(not i.is_hidden and shows_at(job, i, x, y) for i in group.items)
+
+
+def items_within(job: Job, items: Sequence[Cutout], box: Box) -> tuple[str, ...]:
+    """Return the ids of items that lie in a box as a whole, hidden and locked ones left out."""
+    found = []
+    for item in items:
+        own = None if item.is_hidden or item.is_locked else item_box(job, item)
+        if own is not None and box.x0 <= own.x0 and own.x1 <= box.x1 and box.y0 <= own.y0 and own.y1 <= box.y1:
+            found.append(item.id)
+    return tuple(found)
 
 
 def shape_holds(item: Cutout, x: float, y: float) -> bool:

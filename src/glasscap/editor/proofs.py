@@ -123,7 +123,7 @@ def _plan(request: ProofRequest, scale: float = 1.0) -> Plan:
 
 def _base(request: ProofRequest, size: tuple[int, int], photos: ScreenPhotos, cache: ValueCache) -> Bytes:
     plan = _plan(request, base_scale(size))
-    is_draft = tuple(photos.pyramid(p.photo).is_draft for p in plan.parts if p.photo is not None)
+    is_draft = tuple(photos.pyramid(photo).is_draft for p in plan.parts for photo in p.photos)
     # The pointer runs along the edge of one picture: it is rendered once.
     return cache.get(
         ("proof base", plan, is_draft),

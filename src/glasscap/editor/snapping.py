@@ -1,10 +1,9 @@
 """Snapping a moved box to lines, and the guides to show for it."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from glasscap.core.document.model import Cutout, PhotoRecord, Sheet
-from glasscap.core.document.placement import frame_box
+from glasscap.core.document.model import Sheet
 from glasscap.core.geometry.types import Box
 
 
@@ -38,18 +37,12 @@ class Snapped:
     guides: tuple[Guide, ...] = ()
 
 
-def snap_lines(sheet: Sheet, photo_box: Box | None) -> Lines:
-    """Return the lines of a sheet's and a photo's edges and middles."""
-    lines = Lines().with_box(Box(0, 0, sheet.width, sheet.height))
-    return lines if photo_box is None else lines.with_box(photo_box)
-
-
-def photo_box(cutout: Cutout, photo: PhotoRecord | None) -> Box | None:
-    """Return the box of a cutout's whole photo in sheet px."""
-    if photo is None or cutout.content_placement is None:
-        return None
-    to_sheet = cutout.content_placement.to_sheet(photo.width, photo.height)
-    return frame_box(to_sheet, 0, 0, photo.width, photo.height)
+def snap_lines(sheet: Sheet, boxes: Iterable[Box] = ()) -> Lines:
+    """Return the lines of a sheet's and of some boxes' edges and middles."""
+    every = (Box(0, 0, sheet.width, sheet.height), *boxes)
+    xs = tuple(x for b in every for x in (b.x0, b.centre[0], b.x1))
+    ys = tuple(y for b in every for y in (b.y0, b.centre[1], b.y1))
+    return Lines(xs, ys)
 
 
 def snap_box(box: Box, lines: Lines, reach: float) -> Snapped:

@@ -24,6 +24,9 @@ _PAINT_WORDS = {ColourPaint: "Colour", GradientPaint: "Gradient", TexturePaint: 
 
 def photo_words(item: Cutout, job: Job) -> str:
     """Return what shows through."""
+    if item.is_group:
+        count = len(item.items)
+        return "1 cutout" if count == 1 else f"{count} cutouts"
     if isinstance(item.content, PaintContent):
         return _PAINT_WORDS[type(item.content.paint)]
     photo = photo_of(job, item)

@@ -1,28 +1,27 @@
 """What Escape on the bench leaves: the innermost thing that goes on, one a press."""
 
+from collections.abc import Callable, Iterator
+
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.session import Session
 
 
 def back_out(session: Session, driver: PointerDriver) -> None:
-    """Leave one level: a drag, a tool, typing, a corner, chosen points, points, an open part, the selection."""
-    if driver.is_active:
-        driver.cancel()
-    elif session.drawing:
-        session.set_drawing(None)
-    elif session.aim is not None:
-        session.set_aim(None)
-    elif session.sketch is not None:
-        session.set_sketch(None)
-    elif session.is_typing:
-        session.set_typing(False)
-    elif session.corner is not None:
-        session.choose_corner(None)
-    elif session.is_editing_points and session.chosen_points:
-        session.choose_points(frozenset())
-    elif session.is_editing_points:
-        session.set_editing_points(False)
-    elif session.part is not None:
-        session.open_part(None)
-    else:
-        session.select(())
+    """Leave one level, the first there is."""
+    next(leave for is_there, leave in _levels(session, driver) if is_there)()
+
+
+def _levels(session: Session, driver: PointerDriver) -> Iterator[tuple[bool, Callable[[], object]]]:
+    """Yield what may go on, innermost first, each with what leaves it."""
+    points = session.is_editing_points
+    yield driver.is_active, driver.cancel
+    yield bool(session.drawing), lambda: session.set_drawing(None)
+    yield session.aim is not None, lambda: session.set_aim(None)
+    yield session.sketch is not None, lambda: session.set_sketch(None)
+    yield session.is_typing, lambda: session.set_typing(False)
+    yield session.corner is not None, lambda: session.choose_corner(None)
+    yield points and bool(session.chosen_points), lambda: session.choose_points(frozenset())
+    yield points, lambda: session.set_editing_points(False)
+    yield session.part is not None, lambda: session.open_part(None)
+    yield session.open_group is not None, lambda: session.enter_group(None)
+    yield True, lambda: session.select(())

@@ -35,7 +35,7 @@ from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.core.shapes.kinds import LettersShape, PointsShape
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
 from glasscap.editor.handles import shape_frame
-from glasscap.editor.picking import frame_holds, item_at
+from glasscap.editor.picking import frame_holds, innermost_at
 from glasscap.editor.sketches.sketch import EventKind
 from glasscap.editor.text_entry import Entry
 from glasscap.editor.viewport import Viewport
@@ -252,11 +252,14 @@ class Bench(QWidget):
             self.driver.release(event)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        """Open the points of a drawn shape; else a double click is two clicks."""
+        """Open a group, or the points of a drawn shape; else a double click is two clicks."""
         session, item = self._session, self._session.seen_item
         is_busy = session.sketch is not None or session.drawing or session.is_editing_points or session.is_typing
         if is_busy or item is None or item.is_locked:
             self.mousePressEvent(event)
+        elif item.is_group and session.grip != "shape":
+            session.enter_group(item.id)
+            self.driver.choose_at(event)
         elif isinstance(item.shape, PointsShape):
             session.set_editing_points(True)
         elif isinstance(item.shape, LettersShape):
@@ -364,7 +367,7 @@ class Bench(QWidget):
         label = "Nudge" if item is None else f"Nudge {GRIP_NAMES[held(session.grip, item)]}"
         grip = self.driver.grip
         session.apply_to_shape(
-            label, lambda job: transform_items(job, session.selected, grip, Similarity(dx=dx, dy=dy))
+            label, lambda job: transform_items(job, session.chosen_ids, grip, Similarity(dx=dx, dy=dy))
         )
 
     # dropping
@@ -395,4 +398,4 @@ class Bench(QWidget):
         self.dropped.emit(event.mimeData(), None if item is None else item.id)
 
     def _item_at(self, x: float, y: float) -> Item | None:
-        return item_at(self._session.job, self._session.sheet, *self.to_sheet(x, y))
+        return innermost_at(self._session.job, self._session.items, *self.to_sheet(x, y))

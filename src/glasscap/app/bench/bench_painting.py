@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF
-from PySide6.QtGui import QColor, QPainter, QTransform
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from glasscap.app.bench import overlay, points_overlay, typing
 from glasscap.app.session import Session
@@ -16,10 +16,10 @@ from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held
 from glasscap.core.document.model import Item
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.query import find_item, has_item
 from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
-from glasscap.editor.handles import frame_for, photo_frame
+from glasscap.editor.handles import contents_frame
 from glasscap.editor.tools.aim import PLACING_MASK
 from glasscap.editor.tools.place_mask import mask_frame
 
@@ -29,6 +29,8 @@ if TYPE_CHECKING:
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
 _GHOST_OPACITY = 0.34
+# How much of the surround's grey lies over what is beyond the sheet, and outside the open group.
+_VEIL, _GROUP_VEIL = 0.55, 0.6
 
 
 class BenchPainting:
@@ -45,6 +47,7 @@ class BenchPainting:
         self._paint_sheet(painter)
         if shown is not None and not self._session.is_wire:
             self._paint_frame(painter, shown)
+        self._paint_beyond(painter)
         self._paint_lines(painter)
         self._paint_points(painter, self._bench.to_view)
         self._paint_sketch(painter, self._bench.to_view)
@@ -83,28 +86,58 @@ class BenchPainting:
                 painter.drawImage(frame.x, frame.y, to_image(frame))
         painter.restore()
 
+    def _paint_beyond(self, painter: QPainter) -> None:
+        """Dim what lies beyond the sheet, and all but the open group."""
+        session, to_view = self._session, self._bench.to_view
+        sheet, veil = session.sheet, QColor(colours().surround)
+        everything = QPainterPath()
+        everything.addRect(QRectF(self._bench.rect()))
+        if session.is_wire:
+            return
+        x0, y0 = to_view.apply(-sheet.bleed, -sheet.bleed)
+        x1, y1 = to_view.apply(sheet.width + sheet.bleed, sheet.height + sheet.bleed)
+        within = QPainterPath()
+        within.addRect(QRectF(x0, y0, x1 - x0, y1 - y0))
+        veil.setAlphaF(_VEIL)
+        painter.fillPath(everything.subtracted(within), veil)
+        if sheet.bleed:
+            a, b = to_view.apply(0, 0), to_view.apply(sheet.width, sheet.height)
+            overlay.draw_line(painter, overlay.box_path(*a, *b), LINE_AMBER, is_dashed=True)
+        if session.open_group is not None and has_item(session.job, session.open_group):
+            path = self._group_path(find_item(session.job, session.open_group))
+            if path is not None:
+                veil.setAlphaF(_GROUP_VEIL)
+                painter.fillPath(everything.subtracted(path), veil)
+                overlay.draw_line(painter, path, LINE_TEAL)
+
+    def _group_path(self, group: Item) -> QPainterPath | None:
+        """Return the line round a group: its own shape, else the box of what it holds."""
+        to_view = self._bench.to_view
+        if group.shape is not None and group.is_masked and group.shape.keeps == "inside":
+            return overlay.shape_path(group, to_view)
+        frame = contents_frame(self._session.job, group)
+        return None if frame is None else overlay.frame_path(frame, to_view)
+
     def _paint_lines(self, painter: QPainter) -> None:
         session, to_view = self._session, self._bench.to_view
-        for item in session.sheet.items:
-            if item.id in session.selected or item.is_hidden:
-                continue
-            if session.is_wire or item.content is None or item.id == self._drop_target:
+        for item in session.items:
+            has_line = session.is_wire or item.content is None or item.id == self._drop_target
+            if has_line and item.id not in session.selected and not item.is_hidden:
                 self._paint_item(painter, item, is_selected=False)
-        for item_id in session.selected if self._has_lines else ():
-            chosen = next((i for i in session.sheet.items if i.id == item_id), None)
-            if chosen is not None:
-                self._paint_item(painter, chosen, is_selected=True)
+        for item in session.chosen if self._has_lines else ():
+            self._paint_item(painter, item, is_selected=True)
+        if self._has_lines:
+            self._paint_handles(painter)
         seen = session.seen_item
-        if session.part is not None and seen is not None:
-            path = overlay.shape_path(seen, to_view)
-            if path is not None:
-                overlay.draw_line(painter, path, LINE_TEAL, is_dashed=True)
-        if self._bench.driver.shown is not None and self._bench.driver.shown.way is not None:
-            overlay.draw_way(painter, self._bench.driver.shown.way, to_view)
-        if self._bench.driver.shown is not None:
-            overlay.draw_guides(
-                painter, self._bench.driver.shown.guides, to_view, self._bench.width(), self._bench.height()
-            )
+        path = None if session.part is None or seen is None else overlay.shape_path(seen, to_view)
+        if path is not None:
+            overlay.draw_line(painter, path, LINE_TEAL, is_dashed=True)
+        shown = self._bench.driver.shown
+        if shown is not None:
+            if shown.way is not None:
+                overlay.draw_way(painter, shown.way, to_view)
+            overlay.draw_distances(painter, shown.distances, to_view)
+            overlay.draw_guides(painter, shown.guides, to_view, self._bench.width(), self._bench.height())
 
     @property
     def _has_lines(self) -> bool:
@@ -127,9 +160,8 @@ class BenchPainting:
 
     def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
         session, to_view = self._session, self._bench.to_view
-        photo = photo_of(session.job, item)
         really = held(session.grip, item)
-        frame = photo_frame(item, photo) if photo is not None else None
+        frame = contents_frame(session.job, item)
         is_photo_held = is_selected and really != "shape" and session.aim is not PLACING_MASK
         if frame is not None and (session.is_wire or is_photo_held):
             overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
@@ -146,13 +178,19 @@ class BenchPainting:
             mask = mask_frame(session.job, session.sheet, item)
             if mask is not None:
                 overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
-        elif is_selected and len(session.selected) == 1 and not self._is_drawing:
-            handles = self._bench.driver.handles()
-            grip_frame = frame_for(session.seen_item or item, photo, self._bench.driver.grip)
-            if grip_frame is not None:
-                overlay.draw_turn_stem(painter, grip_frame, handles, to_view)
-            overlay.draw_handles(painter, handles, to_view)
-            overlay.draw_forms(painter, self._bench.driver.forms(), to_view, session.corner)
+
+    def _paint_handles(self, painter: QPainter) -> None:
+        """Paint the handles of what is selected, and the frame round several."""
+        session, driver, to_view = self._session, self._bench.driver, self._bench.to_view
+        if self._is_drawing or not session.selected or session.aim is PLACING_MASK:
+            return
+        handles, frame = driver.handles(), driver.frame()
+        if frame is not None and len(session.chosen_ids) > 1:
+            overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_TEAL, is_dashed=True)
+        if frame is not None and handles:
+            overlay.draw_turn_stem(painter, frame, handles, to_view)
+        overlay.draw_handles(painter, handles, to_view)
+        overlay.draw_forms(painter, driver.forms(), to_view, session.corner)
 
     def _paint_points(self, painter: QPainter, to_view: Affine) -> None:
         nodes = self._bench.driver.nodes()

@@ -10,8 +10,10 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.core.document.model import Cutout
 from glasscap.core.document.region import shape_outline
 from glasscap.core.geometry.types import Affine
+from glasscap.editor.distances import Distance
 from glasscap.editor.form_handles import FormHandle
 from glasscap.editor.handles import Frame, Handle
+from glasscap.editor.numbers import format_number
 from glasscap.editor.snapping import Guide
 
 HANDLE_PX = 5.5
@@ -43,6 +45,13 @@ def shape_path(item: Cutout, to_view: Affine) -> QPainterPath | None:
     sink = PathSink()
     shape_outline(item.shape, item.shape_placement).transformed(to_view).draw(sink)
     return sink.path
+
+
+def box_path(x0: float, y0: float, x1: float, y1: float) -> QPainterPath:
+    """Return an upright box in view px."""
+    path = QPainterPath()
+    path.addRect(QRectF(x0, y0, x1 - x0, y1 - y0))
+    return path
 
 
 def frame_path(frame: Frame, to_view: Affine) -> QPainterPath:
@@ -139,6 +148,21 @@ def draw_guides(painter: QPainter, guides: Sequence[Guide], to_view: Affine, wid
         else:
             y = round(to_view.apply(0, guide.at)[1]) + 0.5
             painter.drawLine(QPointF(0, y), QPointF(width, y))
+
+
+def draw_distances(painter: QPainter, gaps: Sequence[Distance], to_view: Affine) -> None:
+    """Draw gaps to neighbours as lines with a bar across each end and their px; equal ones are filled."""
+    for gap in gaps:
+        start, end = (QPointF(*to_view.apply(*at)) for at in ((gap.x0, gap.y0), (gap.x1, gap.y1)))
+        if (end - start).manhattanLength() < 2:
+            continue
+        painter.setPen(QPen(QColor(LINE_AMBER), 2 if gap.is_equal else 1))
+        painter.drawLine(start, end)
+        bar = QPointF(0, 4) if gap.y0 == gap.y1 else QPointF(4, 0)
+        for tip in (start, end):
+            painter.drawLine(tip - bar, tip + bar)
+        middle = (start + end) / 2
+        draw_pill(painter, format_number(gap.length, 1), middle.x(), middle.y() + 6, size_px=10)
 
 
 def draw_sheet_shadow(painter: QPainter, box: QRectF) -> None:

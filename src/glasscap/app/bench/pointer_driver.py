@@ -9,15 +9,22 @@ from PySide6.QtGui import QMouseEvent
 
 from glasscap.app.session import Session
 from glasscap.core.document.grips import Grip, held
-from glasscap.core.document.model import Job
+from glasscap.core.document.model import Item, Job
 from glasscap.core.document.points import nodes_on_sheet
-from glasscap.core.document.query import find_item, has_item, photo_of
+from glasscap.core.document.query import find_item, has_item
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.nodes import Nodes, Place, present
 from glasscap.editor.form_handles import FormHandle, form_handles
-from glasscap.editor.handles import Handle, frame_for, handles_for, photo_frame
-from glasscap.editor.picking import form_at, frame_holds, handle_at, item_at, shape_holds, shows_at
+from glasscap.editor.handles import (
+    Frame,
+    Handle,
+    frame_for,
+    photo_frame,
+    selection_frame,
+    selection_handles,
+)
+from glasscap.editor.picking import form_at, frame_holds, handle_at, hit_at, item_at, shape_holds, shows_at
 from glasscap.editor.point_picking import PointHit, point_at
 from glasscap.editor.sketches.sketch import EventKind, Sketch, SketchEvent, SketchKind, SketchShown
 from glasscap.editor.tools.draw_shape import draw_shape
@@ -26,6 +33,7 @@ from glasscap.editor.tools.form import drag_form
 from glasscap.editor.tools.move import move
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
 from glasscap.editor.tools.scale import scale
+from glasscap.editor.tools.select_band import select_band
 from glasscap.editor.tools.turn import turn
 
 if TYPE_CHECKING:
@@ -61,12 +69,18 @@ class PointerDriver:
         return self._tool is not None
 
     def handles(self) -> tuple[Handle, ...]:
-        """Return the handles of the one selected item, with its job as previewed."""
-        session = self._session
-        item = session.seen_item
-        if len(session.selected) != 1 or item is None:
-            return ()
-        return handles_for(item, session.photo, self.grip, self._reach(_TURN_REACH))
+        """Return the handles of what is selected, with its job as previewed."""
+        job, items = self._selection()
+        return selection_handles(job, items, self.grip, self._reach(_TURN_REACH)) if items else ()
+
+    def frame(self) -> Frame | None:
+        """Return the frame those handles sit on."""
+        job, items = self._selection()
+        return selection_frame(job, items, self.grip) if items else None
+
+    def _selection(self) -> tuple[Job, tuple[Item, ...]]:
+        job = self._session.focus(self._session.job)
+        return job, tuple(find_item(job, i) for i in self._session.chosen_ids)
 
     @property
     def grip(self) -> Grip:
@@ -91,18 +105,26 @@ class PointerDriver:
                 self.move(event)
             return
         at = self._pointer(event)
+        if not self._press_tool(at):
+            self._press_grip(at, event.position())
+
+    def _press_tool(self, at: PointerEvent) -> bool:
+        """Give a press to the tool that takes the clicks for itself; whether there is one."""
+        session = self._session
         if self._sketch is not None:
             self._tell_sketch("press", at)
-            return
-        if self._session.is_editing_points:
+        elif session.is_editing_points:
             self._press_points(at)
-            return
-        if self._session.drawing:
-            self._begin(draw_shape(self._scene(), at, self._session.drawing))
-            return
-        if self._session.aim is not None and self._session.item is not None:
-            self._begin(self._session.aim.begin(self._scene(), at, self._photo_pixels()))
-            return
+        elif session.drawing:
+            self._begin(draw_shape(self._scene(), at, session.drawing))
+        elif session.aim is not None and session.item is not None:
+            self._begin(session.aim.begin(self._scene(), at, self._photo_pixels()))
+        else:
+            return False
+        return True
+
+    def _press_grip(self, at: PointerEvent, where: QPointF) -> None:
+        """Begin with a handle, with what the grip holds, or with a frame that selects."""
         handle = handle_at(self.handles(), at.x, at.y, self._reach(_HANDLE_REACH))
         if handle is not None:
             tool = turn if handle.kind == "turn" else scale
@@ -113,9 +135,12 @@ class PointerDriver:
             self._form = form
             self._begin(drag_form(self._scene(), at, form))
             return
+        if self._hit(at) is None and not self._holds(at):
+            self._begin(select_band(self._scene(), at, self._session.items, self._session.selected))
+            return
         self._choose(at)
         if self._session.selected and self._session.item is not None and not self._session.item.is_locked:
-            self._waiting = (at, event.position())
+            self._waiting = (at, where)
 
     def _photo_pixels(self) -> Bytes | None:
         """Return the selected photo's pixels if they are at hand."""
@@ -125,18 +150,30 @@ class PointerDriver:
     def _choose(self, at: PointerEvent) -> None:
         """Select what is clicked; what the grip holds of the selected item stays selected."""
         session = self._session
-        hit = item_at(session.job, session.sheet, at.x, at.y)
+        hit = self._hit(at)
         if at.has_shift and hit is not None:
             session.toggle_selected(hit.id)
         elif self._holds(at) and (hit is None or hit.id in session.selected or self._is_ghost_drag(at)):
             return
+        elif hit is None and not session.selected:
+            session.enter_group(None)
         else:
             session.select(() if hit is None else (hit.id,))
+
+    def _hit(self, at: PointerEvent) -> Item | None:
+        return hit_at(self._session.job, self._session.containers, at.x, at.y)
+
+    def choose_at(self, event: QMouseEvent) -> None:
+        """Select what of the open group lies under the pointer."""
+        at = self._pointer(event)
+        hit = item_at(self._session.job, self._session.items, at.x, at.y)
+        if hit is not None:
+            self._session.select((hit.id,))
 
     def _click(self, at: PointerEvent) -> None:
         """Select what was clicked without a drag, also where the selected photo's hidden part lies over it."""
         session = self._session
-        hit = item_at(session.job, session.sheet, at.x, at.y)
+        hit = self._hit(at)
         if hit is not None and hit.id not in session.selected:
             session.select((hit.id,))
 
@@ -148,7 +185,7 @@ class PointerDriver:
             item = find_item(session.job, item_id)
             if shows_at(session.job, item, at.x, at.y):
                 return True
-            frame = frame_for(item, photo_of(session.job, item), session.grip)
+            frame = frame_for(session.job, item, session.grip)
             if frame is not None and held(session.grip, item) == "photo" and frame_holds(frame, at.x, at.y):
                 return True
         return False
@@ -233,6 +270,9 @@ class PointerDriver:
                 session.select([i for i in edit.selected if has_item(session.job, i)])
             return
         form, self._form = self._form, None
+        if edit is not None and edit.job is self._scene_job and edit.selected is not None:
+            self._end_band(edit.selected)
+            return
         if edit is None or edit.job is self._scene_job:
             session.drop_preview()
             if form is not None and form.kind == "round":
@@ -243,6 +283,14 @@ class PointerDriver:
         if edit.selected is not None:
             session.select(edit.selected)
         session.set_drawing(None)
+
+    def _end_band(self, selected: tuple[str, ...]) -> None:
+        """Select what lay in the frame; a click on nothing with nothing selected closes the open group."""
+        session = self._session
+        session.drop_preview()
+        if not selected and not session.selected:
+            session.enter_group(None)
+        session.select(selected)
 
     # sketches and points
 
@@ -321,7 +369,8 @@ class PointerDriver:
         session = self._session
         reach = self._reach(_SNAP_REACH)
         self._scene_job = session.focus(session.committed)
-        return Scene(self._scene_job, session.sheet_id, session.selected, self.grip, reach, session.is_snapping)
+        chosen = session.chosen_ids
+        return Scene(self._scene_job, session.sheet_id, chosen, self.grip, reach, session.is_snapping)
 
     def _pointer(self, event: QMouseEvent, *, is_released: bool = False) -> PointerEvent:
         x, y = self._bench.to_sheet(event.position().x(), event.position().y())

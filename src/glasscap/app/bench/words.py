@@ -7,6 +7,11 @@ from glasscap.core.shapes.library.table import find_shape
 from glasscap.core.shapes.outlines import shape_label
 
 GRIP_NAMES = {"photo": "the photo", "together": "photo and shape together", "shape": "the shape"}
+_GROUP_GRIPS = {
+    "photo": "what the group holds",
+    "together": "the whole group",
+    "shape": "the group's shape",
+}
 _POINTS = "Drag points · click the outline to add one · Delete takes them away · Escape leaves"
 
 
@@ -33,9 +38,15 @@ def _tool_words(session: Session) -> str:
 def _drag_words(session: Session) -> str:
     item = session.seen_item
     if item is None:
+        if session.open_group is not None:
+            return "Click a cutout of the group · Escape closes the group"
         return "Click a cutout to select it"
     if item.is_locked:
         return f"{item.name} is locked"
     if session.part is not None and item.shape is not None:
         return f"Drag moves the part · {shape_label(item.shape)} · Escape closes it"
+    if len(session.selected) > 1:
+        return f"Drag moves {len(session.selected)} cutouts · {GRIP_NAMES[held(session.grip, item)]}"
+    if item.is_group:
+        return f"Drag moves {_GROUP_GRIPS[held(session.grip, item)]} · {item.name} · double click opens it"
     return f"Drag moves {GRIP_NAMES[held(session.grip, item)]} · {item.name}"

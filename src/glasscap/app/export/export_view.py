@@ -22,12 +22,13 @@ from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import (
     add_output,
+    add_versions,
     add_video_pack,
     change_outputs,
     live_outputs,
     move_output,
     remove_outputs,
-    subject_name,
+    row_title,
 )
 from glasscap.core.document.outputs import Output
 from glasscap.core.render.outputs import subject_of
@@ -154,10 +155,7 @@ class ExportView(QWidget):
         outputs, output = self.outputs, self.output
         known = {f.output: f for f in self._facts}
         session = self._session
-        facts = [
-            known.get(o) or RowFacts(o, subject_name(session.job, o.item_id), "", (0, 0), None, " ")
-            for o in outputs
-        ]
+        facts = [known.get(o) or RowFacts(o, row_title(session.job, o), "", (0, 0), None, " ") for o in outputs]
         self.list.show_rows(tuple(facts), self.chosen_ids)
         item = session.item
         self.list.show_addable(None if item is None or item.content is None else item.name, session.sheet.name)
@@ -255,6 +253,10 @@ class ExportView(QWidget):
         fresh = default_output(self._session.job, item_id)
         if what == "again":
             fresh = self.output
+        if what == "versions":
+            shown = self.output
+            self._apply("Add every version", lambda job: add_versions(job, shown))
+            return
         self._apply("Add to the export list", lambda job: add_output(job, fresh))
         self._chosen = (self.outputs[-1].id,)
         self._show()

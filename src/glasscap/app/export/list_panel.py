@@ -17,7 +17,7 @@ PANEL_WIDTH = 296
 
 
 class ListPanel(QFrame):
-    """`add_asked("cutout" | "sheet" | "again")`, `video_asked("straight" | "premultiplied")`."""
+    """`add_asked("cutout" | "sheet" | "again" | "versions")`, `video_asked("straight" | "premultiplied")`."""
 
     add_asked = Signal(str)
     video_asked = Signal(str)
@@ -48,6 +48,7 @@ class ListPanel(QFrame):
             menu.addAction(words).triggered.connect(lambda _=False, key=key: self.video_asked.emit(key))
         self.video.setMenu(menu)
         self.again = tool("copy", "Add the chosen row once more", lambda: self.add_asked.emit("again"))
+        self.versions = tool("layers", "Add every version of what is shown", self._on_versions)
         self.remove = tool("trash-2", "Remove the chosen rows", self.remove_asked.emit)
         self.folder_name = ElidedLabel("")
         self.write = push("Write the file", self.write_asked.emit, style="primary")
@@ -73,6 +74,7 @@ class ListPanel(QFrame):
         tools.addStretch(1)
         tools.addWidget(self.video)
         tools.addWidget(self.again)
+        tools.addWidget(self.versions)
         tools.addWidget(self.remove)
         column.addLayout(tools)
         self.result_text.setWordWrap(True)
@@ -89,6 +91,9 @@ class ListPanel(QFrame):
         column.addLayout(folder)
         column.addWidget(self.write)
         self.result.hide()
+
+    def _on_versions(self) -> None:
+        self.add_asked.emit("versions")
 
     def show_rows(self, rows: tuple[RowFacts, ...], chosen: tuple[str, ...]) -> None:
         """Show rows without telling."""

@@ -19,6 +19,7 @@ _CROPS = (
     ("square", "Visible, square"),
     ("centred", "Centred on the shape"),
     ("sheet", "The sheet"),
+    ("bleed", "The sheet with its bleed"),
 )
 _KINDS = (
     ("scale", "Scale"),
@@ -63,7 +64,9 @@ class PicturePanel(QWidget):
         self.keeps_metadata = QCheckBox("Keep camera data and location")
         self.name = QLineEdit()
         self.name.setAccessibleName("File name pattern")
-        self.name.setToolTip("{name} {number} {scale} {@scale} {size} {width} {height} {format} {sheet}")
+        self.name.setToolTip(
+            "{name} {number} {scale} {@scale} {size} {width} {height} {format} {sheet} {version}"
+        )
         self.folder = QLineEdit()
         self.folder.setAccessibleName("Folder within the list's folder")
         self.folder.setPlaceholderText("the list's own")

@@ -65,6 +65,8 @@ class PhotoStep(StepBody):
         self.keep.setAccessibleName("Keep the shape covered")
         self.keep.setToolTip("Drags stop where the photo would bare part of the shape")
         self.keep.clicked.connect(self._on_keep_clicked)
+        self.held = push("Open the group", self._on_open_clicked)
+        self.held.setToolTip("Work on what the group holds; Escape closes it")
         self._lay_out()
         self._connect()
 
@@ -73,6 +75,7 @@ class PhotoStep(StepBody):
         column.setContentsMargins(0, 2, 0, 9)
         column.setSpacing(7)
         column.addWidget(self.kinds)
+        column.addWidget(self.held)
         self._name_row = QWidget()
         row = QHBoxLayout(self._name_row)
         row.setContentsMargins(0, 0, 0, 0)
@@ -140,7 +143,8 @@ class PhotoStep(StepBody):
         content = item.content
         is_paint = isinstance(content, PaintContent)
         self.kinds.show_choice("paint" if is_paint else "photo")
-        self.kinds.setVisible(item.shape is not None)
+        self.kinds.setVisible(item.shape is not None and not item.is_group)
+        self.held.setVisible(item.is_group)
         self.kinds.setEnabled(not item.is_locked)
         if isinstance(content, PaintContent):
             self.paint.show_paint(content.paint)
@@ -148,7 +152,7 @@ class PhotoStep(StepBody):
         if "paint" in self.__dict__:
             self.paint.setVisible(is_paint)
         for widget in (self._name_row, self.centre, self.scale, self.turn, self._cover_row, self.keep):
-            widget.setVisible(not is_paint)
+            widget.setVisible(not is_paint and not item.is_group)
 
     def _on_kind(self, kind: str) -> None:
         item = self._session.item
@@ -168,6 +172,11 @@ class PhotoStep(StepBody):
                 "Paint the shape",
                 lambda job, photo: set_paint_content(job, item.id, structs.replace(tiles, texture=photo.sha256)),
             )
+
+    def _on_open_clicked(self) -> None:
+        item = self._session.item
+        if item is not None and item.is_group:
+            self._session.enter_group(item.id)
 
     def _on_mirror_clicked(self) -> None:
         is_on = self.mirror.isChecked()

@@ -11,6 +11,7 @@ from glasscap.app.lettering import Lettering
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
+from glasscap.app.steps.arrange_card import ArrangeCard
 from glasscap.app.steps.edge_step import EdgeStep
 from glasscap.app.steps.light_step import LightStep
 from glasscap.app.steps.look_card import LookCard
@@ -21,10 +22,12 @@ from glasscap.app.steps.sheet_card import SheetCard
 from glasscap.app.steps.step_body import StepBody
 from glasscap.app.steps.step_card import StepCard
 from glasscap.app.steps.strokes_step import StrokesStep
+from glasscap.app.versions.version_bar import VersionBar
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.model import Item, Job
+from glasscap.core.document.query import group_of
 from glasscap.editor.step_words import (
     edge_words,
     lights_words,
@@ -44,10 +47,11 @@ _TITLES = {
     "light": "Shadow & light",
     "mount": "Mount",
     "look": "Whole cutout",
+    "arrange": "Arrange",
 }
 # The step that is open at the start, those that place rather than finish, and what an idle step says.
 _OPEN_AT_START = "shape"
-_PLACING = ("photo", "shape")
+_PLACING = ("photo", "shape", "arrange")
 _IDLE = ("Sharp", "none", "off")
 _AHEAD_MS = 400
 B = TypeVar("B", bound=StepBody)
@@ -74,11 +78,12 @@ class StepsPanel(QFrame):
         self.photo_colours = PhotoColours(session, service)
         self.cards = {
             key: StepCard(number, title)
-            for number, (key, title) in zip((1, 2, 3, 4, 5, 6, None), _TITLES.items(), strict=True)
+            for number, (key, title) in zip((1, 2, 3, 4, 5, 6, None, None), _TITLES.items(), strict=True)
         }
         for key, card in self.cards.items():
             card.asked.connect(lambda is_open, key=key: self._on_asked(key, is_open))
         self._sheet_card = StepCard(None, "Sheet")
+        self.versions = VersionBar(session)
         self._empty = self._nothing_selected()
         self._lay_out()
         self._refresh = QTimer(self, singleShot=True, interval=0)
@@ -138,6 +143,11 @@ class StepsPanel(QFrame):
     def look(self) -> LookCard:
         """The whole cutout."""
         return self._taken("look", LookCard(self._session, self._service, self.cards["look"].place))
+
+    @cached_property
+    def arrange(self) -> ArrangeCard:
+        """All that is selected."""
+        return self._taken("arrange", ArrangeCard(self._session, self.cards["arrange"].place))
 
     @cached_property
     def sheet(self) -> SheetCard:
@@ -206,6 +216,10 @@ class StepsPanel(QFrame):
         head.addWidget(self._lead)
         head.addWidget(self._name, 1)
         column.addLayout(head)
+        versions = QHBoxLayout()
+        versions.setContentsMargins(12, 0, 12, 0)
+        versions.addWidget(self.versions)
+        column.addLayout(versions)
         inner = QWidget()
         cards = QVBoxLayout(inner)
         cards.setContentsMargins(12, 0, 12, 12)
@@ -229,11 +243,20 @@ class StepsPanel(QFrame):
         self._empty.setVisible(item is None)
         self._sheet_card.setVisible(item is None)
         self._lead.setText("Steps for" if item else "Steps")
-        self._name.set_whole(item.name if item else "")
+        self._name.set_whole(self._title(item))
+        self.versions.show_state()
         if item is not None:
             self._show_item(item, job)
         elif self.isVisible():
             self.sheet.show_sheet()
+
+    def _title(self, item: Item | None) -> str:
+        """Return whose steps these are: the cutout selected last, and the group it lies in."""
+        if item is None:
+            return ""
+        count, group = len(self._session.chosen_ids), group_of(self._session.job, item.id)
+        others = f" and {count - 1} more" if count > 1 else ""
+        return f"{item.name}{others}" + (f" in {group.name}" if group is not None else "")
 
     def showEvent(self, event: QShowEvent) -> None:
         """Fill what waited to be seen."""
@@ -254,3 +277,5 @@ class StepsPanel(QFrame):
         ):
             self.cards[key].show_words(words, is_doing=words not in _IDLE)
         self.cards["look"].show_words(whole_words(item))
+        count = len(self._session.chosen_ids)
+        self.cards["arrange"].show_words("align, scale, repeat" if count == 1 else f"{count} selected")

@@ -13,13 +13,14 @@ from PySide6.QtGui import (
     QPaintEvent,
     QPen,
 )
-from PySide6.QtWidgets import QLineEdit, QWidget
+from PySide6.QtWidgets import QWidget
 
 from glasscap.app.bench.overlay import PathSink
 from glasscap.app.mimes import takes_photos
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
+from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.model import Item
 from glasscap.core.document.region import shape_outline
@@ -37,6 +38,7 @@ class TrayCard(QWidget):
     renamed = Signal(str, str)
     eye_clicked = Signal(str)
     lock_clicked = Signal(str)
+    unfolded = Signal(str)
     dropped = Signal(object, object)
     menu_asked = Signal(str, QPoint)
     drag_asked = Signal(str, QPoint)
@@ -47,7 +49,7 @@ class TrayCard(QWidget):
         self._frame: Frame | None = None
         self._press: QPoint | None = None
         self._is_target = False
-        self._editor: QLineEdit | None = None
+        self._signs = {"lock": self.lock_clicked, "eye": self.eye_clicked, "fold": self.unfolded}
         self.setFixedSize(WIDTH, HEIGHT)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAcceptDrops(True)
@@ -59,7 +61,7 @@ class TrayCard(QWidget):
         if item is self.item and is_selected == self.is_selected and self.accessibleName():
             return
         self.item, self.is_selected = item, is_selected
-        self.setAccessibleName(f"Cutout {item.name}")
+        self.setAccessibleName(f"{'Group' if item.is_group else 'Cutout'} {item.name}")
         self.setToolTip(item.name)
         self.update()
 
@@ -122,7 +124,9 @@ class TrayCard(QWidget):
         painter.drawPath(sink.path)
 
     def _sign_boxes(self) -> dict[str, QRect]:
+        fold = {"fold": QRect(7, 7, _ICON, _ICON)} if self.item.is_group else {}
         return {
+            **fold,
             "lock": QRect(WIDTH - 8 - _ICON, 7, _ICON, _ICON),
             "eye": QRect(WIDTH - 12 - 2 * _ICON, 7, _ICON, _ICON),
         }
@@ -130,6 +134,8 @@ class TrayCard(QWidget):
     def _paint_signs(self, painter: QPainter) -> None:
         is_near = self.underMouse() or self.hasFocus()
         boxes = self._sign_boxes()
+        if "fold" in boxes:
+            icon("plus", colours().muted, _ICON).paint(painter, boxes["fold"])
         if self.item.is_locked or is_near:
             name = "lock" if self.item.is_locked else "lock-open"
             icon(name, colours().muted, _ICON).paint(painter, boxes["lock"])
@@ -152,7 +158,7 @@ class TrayCard(QWidget):
         at = event.position().toPoint()
         for name, box in self._sign_boxes().items():
             if box.adjusted(-3, -3, 3, 3).contains(at):
-                (self.lock_clicked if name == "lock" else self.eye_clicked).emit(self.item.id)
+                self._signs[name].emit(self.item.id)
                 return
         if event.button() == Qt.MouseButton.LeftButton:
             self._press = at
@@ -187,39 +193,13 @@ class TrayCard(QWidget):
             super().keyPressEvent(event)
 
     def begin_rename(self) -> None:
-        """Edit the name in place; Enter keeps it, Escape does not."""
-        if self._editor is not None:
-            return
-        editor = self._editor = QLineEdit(self.item.name, self)
-        editor.setAccessibleName("Name of the cutout")
-        editor.setGeometry(4, HEIGHT - 32, WIDTH - 8, 28)
-        editor.selectAll()
-        editor.installEventFilter(self)
-        editor.editingFinished.connect(self._on_name_entered)
-        editor.show()
-        editor.setFocus()
+        """Edit the name in place."""
+        place = QRect(4, HEIGHT - 32, WIDTH - 8, 28)
+        editor = NameEditor(self, self.item.name, place, "Name of the cutout")
+        editor.named.connect(self._on_named)
 
-    def eventFilter(self, watched: object, event: object) -> bool:
-        """Leave the name as it was on Escape."""
-        if watched is self._editor and isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape:
-            self._close_editor()
-            return True
-        return False
-
-    def _on_name_entered(self) -> None:
-        editor = self._editor
-        if editor is not None:
-            name = editor.text()
-            self._close_editor()
-            self.renamed.emit(self.item.id, name)
-
-    def _close_editor(self) -> None:
-        editor, self._editor = self._editor, None
-        if editor is not None:
-            editor.removeEventFilter(self)
-            editor.hide()
-            editor.deleteLater()
-            self.setFocus()
+    def _on_named(self, name: str) -> None:
+        self.renamed.emit(self.item.id, name)
 
     # dropping a photo
 

@@ -1,25 +1,32 @@
 """The bottom row: sheets at its left, the sheet's cutouts back to front."""
 
-from PySide6.QtCore import QPoint, QRect, QTimer, Signal
-from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QWidget
+from collections.abc import Sequence
+
+from PySide6.QtCore import QEvent, QObject, QPoint, QRect, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QWidget
 
 from glasscap.app.mimes import ITEM_MIME, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.card import HEIGHT, THUMB, WIDTH, TrayCard
+from glasscap.app.tray.drop_place import DropPlace, drop_place
+from glasscap.app.tray.group_frame import GroupFrame
 from glasscap.app.tray.sheet_list import WIDTH as SHEETS_WIDTH
 from glasscap.app.tray.sheet_list import SheetList
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.scroll import scrolled
-from glasscap.core.document.edits import move_to_place, rename, set_hidden, set_locked
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import find_item, locate
+from glasscap.core.document.edits import rename, set_hidden, set_locked
+from glasscap.core.document.groups import move_to_container
+from glasscap.core.document.kinds import has_name
+from glasscap.core.document.model import Item, Job, walk
+from glasscap.core.document.query import find_item, items_of, path_to
 from glasscap.core.render.screen import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
 
 _GAP = 9
+FIND_WIDTH = 130
 _DRAG_MS, _REST_MS = 250, 40
 
 
@@ -39,7 +46,7 @@ class _Row(QWidget):
 
 
 class Tray(QFrame):
-    """Keeps one card an item; thumbnails come from the worker."""
+    """Keeps one card an item, groups in place; thumbnails come from the worker."""
 
     dropped = Signal(object, object)
     menu_asked = Signal(QPoint)
@@ -54,6 +61,14 @@ class Tray(QFrame):
         self.setAcceptDrops(True)
         self._session, self._service = session, service
         self.cards: dict[str, TrayCard] = {}
+        self.groups: dict[str, GroupFrame] = {}
+        self.folded: set[str] = set()
+        self.finder = QLineEdit()
+        self.finder.setPlaceholderText("Find by name")
+        self.finder.setAccessibleName("Find by name")
+        self.finder.setFixedWidth(FIND_WIDTH)
+        self.finder.installEventFilter(self)
+        self.finder.hide()
         self._shown: dict[str, Item] = {}
         self.sheets = SheetList(session)
         self._row = _Row()
@@ -66,6 +81,8 @@ class Tray(QFrame):
         self._line.addWidget(self.add)
         self._line.addStretch(1)
         self._lay_out()
+        self.finder.textChanged.connect(self.show_state)
+        self.finder.returnPressed.connect(self._on_find_entered)
         self._refresh = QTimer(self, singleShot=True)
         self._refresh.timeout.connect(self._ask_thumbnails)
         session.job_changed.connect(self._on_job_changed)
@@ -81,6 +98,7 @@ class Tray(QFrame):
         scroll_left = scrolled(self.sheets, is_upright=True)
         scroll_left.setFixedWidth(SHEETS_WIDTH + 12)
         outer.addWidget(scroll_left)
+        outer.addWidget(self.finder)
         outer.addWidget(scrolled(self._row, is_upright=False), 1)
 
     # following the session
@@ -96,21 +114,86 @@ class Tray(QFrame):
     def show_state(self) -> None:
         """Show sheets and items as they are."""
         self.sheets.show_state()
-        items = self._session.sheet.items
-        for gone in self.cards.keys() - {i.id for i in items}:
-            card = self.cards.pop(gone)
-            self._shown.pop(gone, None)
-            self._line.removeWidget(card)
-            card.hide()
-            card.deleteLater()
-        for place, item in enumerate(items):
-            card = self.cards.get(item.id) or self._new_card(item)
-            if self._line.indexOf(card) != place:
-                self._line.removeWidget(card)
-                self._line.insertWidget(place, card)
-            card.show_item(item, is_selected=item.id in self._session.selected)
+        session = self._session
+        self.folded &= {i.id for _, i in items_of(session.job)}
+        for item in session.chosen:
+            # A cutout that is selected is not left folded up.
+            self.folded -= {group.id for group in path_to(session.job, item.id)[1][:-1]}
+        shown = self._fill(self._line, session.sheet.items)
+        for cards in (self.cards, self.groups):
+            for gone in cards.keys() - shown:
+                widget = cards.pop(gone)
+                self._shown.pop(gone, None)
+                widget.hide()
+                widget.setParent(None)
+                widget.deleteLater()
         if not self._refresh.isActive():
-            self._refresh.start(_DRAG_MS if self._session.is_previewing else _REST_MS)
+            self._refresh.start(_DRAG_MS if session.is_previewing else _REST_MS)
+
+    def _fill(self, line: QHBoxLayout, items: Sequence[Item]) -> set[str]:
+        """Put cards and groups into a row in their order; return the ids of all shown in it."""
+        shown: set[str] = set()
+        found = [i for i in items if self._is_found(i)]
+        for place, item in enumerate(found):
+            is_frame = item.is_group and item.id not in self.folded
+            widget = self._group_frame(item) if is_frame else self._card(item)
+            if line.indexOf(widget) != place:
+                line.insertWidget(place, widget)
+            widget.show()
+            shown.add(item.id)
+            other: dict[str, TrayCard] | dict[str, GroupFrame] = self.cards if is_frame else self.groups
+            if item.id in other:
+                stale = other.pop(item.id)
+                stale.hide()
+                stale.setParent(None)
+                stale.deleteLater()
+            if isinstance(widget, GroupFrame):
+                shown |= self._fill(widget.line, item.items)
+        return shown
+
+    def _is_found(self, item: Item) -> bool:
+        """Whether an item, or one it holds, has the name that is looked for."""
+        return not self.finder.text() or any(has_name(i, self.finder.text()) for i in walk([item]))
+
+    def _card(self, item: Item) -> TrayCard:
+        card = self.cards.get(item.id) or self._new_card(item)
+        card.show_item(item, is_selected=item.id in self._session.selected)
+        return card
+
+    def _group_frame(self, item: Item) -> GroupFrame:
+        frame = self.groups.get(item.id) or self._new_group(item)
+        frame.show_item(
+            item,
+            is_selected=item.id in self._session.selected,
+            is_open=item.id == self._session.open_group,
+        )
+        return frame
+
+    def _new_group(self, item: Item) -> GroupFrame:
+        frame = self.groups[item.id] = GroupFrame(item, HEIGHT, _GAP)
+        frame.chosen.connect(self._on_card_chosen)
+        frame.opened.connect(self._session.enter_group)
+        frame.folded.connect(self.fold)
+        frame.renamed.connect(self._on_card_renamed)
+        frame.menu_asked.connect(self._on_menu_asked)
+        frame.drag_asked.connect(lambda item_id, at: self.drag_asked.emit(item_id, frame, at))
+        return frame
+
+    def begin_rename(self, item_id: str) -> None:
+        """Edit the name of an item where it shows."""
+        shown = self.cards.get(item_id) or self.groups.get(item_id)
+        if shown is not None:
+            shown.begin_rename()
+
+    def fold(self, group_id: str) -> None:
+        """Fold a group up to one card, or show what it holds again."""
+        self.folded ^= {group_id}
+        if group_id in self.folded and any(i.id == group_id for i in self._opened_groups()):
+            self._session.select((group_id,))
+        self.show_state()
+
+    def _opened_groups(self) -> tuple[Item, ...]:
+        return tuple(g for i in self._session.chosen for g in path_to(self._session.job, i.id)[1][:-1])
 
     def _new_card(self, item: Item) -> TrayCard:
         card = self.cards[item.id] = TrayCard(item)
@@ -118,6 +201,7 @@ class Tray(QFrame):
         card.renamed.connect(self._on_card_renamed)
         card.eye_clicked.connect(self._on_eye_clicked)
         card.lock_clicked.connect(self._on_lock_clicked)
+        card.unfolded.connect(self.fold)
         card.dropped.connect(self.dropped)
         card.menu_asked.connect(self._on_menu_asked)
         card.drag_asked.connect(lambda item_id, at: self.drag_asked.emit(item_id, card, at))
@@ -126,7 +210,7 @@ class Tray(QFrame):
     def _ask_thumbnails(self) -> None:
         session, ratio = self._session, self.devicePixelRatioF()
         size = (round(THUMB[0] * ratio), round(THUMB[1] * ratio))
-        for item in session.sheet.items:
+        for item in [card.item for card in self.cards.values()]:
             if self._shown.get(item.id) is item:
                 continue
             self._shown[item.id] = item
@@ -181,8 +265,7 @@ class Tray(QFrame):
     def dragMoveEvent(self, event: QDragMoveEvent) -> None:
         """Show where a card would land."""
         if event.mimeData().hasFormat(ITEM_MIME):
-            place = self._place_at(event.position().toPoint())
-            self._row.mark_x = place * (WIDTH + _GAP) - _GAP // 2 if place else 0
+            self._row.mark_x = self._place_at(event.position().toPoint()).mark_x
             self._row.update()
         event.acceptProposedAction()
 
@@ -200,14 +283,39 @@ class Tray(QFrame):
             self.dropped.emit(event.mimeData(), None)
             return
         item_id = bytes(event.mimeData().data(ITEM_MIME).data()).decode()
-        self.reorder(item_id, self._place_at(event.position().toPoint()))
+        to = self._place_at(event.position().toPoint())
+        self.reorder(item_id, to.place, to.container_id)
 
-    def reorder(self, item_id: str, gap: int) -> None:
-        """Put an item into a gap between cards (0 = before the first)."""
-        _, _, index = locate(self._session.job, item_id)
-        place = gap - 1 if gap > index else gap
-        self._session.apply("Reorder", lambda job: move_to_place(job, item_id, place))
+    def reorder(self, item_id: str, gap: int, container_id: str = "") -> None:
+        """Put an item into a gap between cards (0 = before the first), of a group or of the sheet."""
+        there = container_id or self._session.sheet_id
+        self._session.apply("Reorder", lambda job: move_to_container(job, item_id, there, gap))
 
-    def _place_at(self, at: QPoint) -> int:
-        x = self._row.mapFrom(self, at).x()
-        return max(0, min(len(self.cards), (x + WIDTH // 2) // (WIDTH + _GAP)))
+    def _place_at(self, at: QPoint) -> DropPlace:
+        return drop_place(self._row, self._line, self._row.mapFrom(self, at).x())
+
+    # finding
+
+    def begin_find(self) -> None:
+        """Ask for a name; only cards with it stay."""
+        self.finder.show()
+        self.finder.setFocus()
+        self.finder.selectAll()
+
+    def _on_find_entered(self) -> None:
+        """Select what was found."""
+        wanted = self.finder.text()
+        found = [i.id for i in walk(self._session.sheet.items) if wanted and has_name(i, wanted)]
+        if found:
+            self._session.select(found)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Leave finding with Escape."""
+        is_press = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress
+        if watched is self.finder and is_press and isinstance(event, QKeyEvent):
+            if event.key() != Qt.Key.Key_Escape:
+                return False
+            self.finder.clear()
+            self.finder.hide()
+            return True
+        return super().eventFilter(watched, event)

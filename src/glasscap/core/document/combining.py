@@ -6,11 +6,11 @@ import numpy as np
 import shapely
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import add_items, remove_items, set_shape
+from glasscap.core.document.edits import add_items, remove_items, set_shape, update_item
 from glasscap.core.document.model import Cutout, Item, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.points import placed_points
-from glasscap.core.document.query import find_item, fresh_ids, fresh_name, locate
+from glasscap.core.document.query import find_item, fresh_ids, fresh_name, items_of
 from glasscap.core.document.region import shape_outline, shape_polygons
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.boolean import Operation, combined, normalised
@@ -53,7 +53,7 @@ def combine(job: Job, item_ids: Sequence[str], does: Operation) -> tuple[Job, st
     Shapes that wait for a photo are used up; cutouts with content of their own stay. Return the job and the id
     of the cutout that has the shape. Raises ShapeError.
     """
-    order = {i.id: n for s in job.sheets for n, i in enumerate(s.items)}
+    order = {i.id: n for n, (_, i) in enumerate(items_of(job))}
     items = [find_item(job, i) for i in sorted(item_ids, key=order.__getitem__)]
     shaped = [i for i in items if i.shape is not None and i.shape_placement is not None]
     if len(shaped) < 2:
@@ -130,9 +130,7 @@ def unfocused(before: Job, after: Job, item_id: str, part: int | None) -> Job:
 
 
 def _put(job: Job, item: Item) -> Job:
-    sheet, _, index = locate(job, item.id)
-    items = (*sheet.items[:index], item, *sheet.items[index + 1 :])
-    return replace(job, sheets=tuple(replace(s, items=items) if s.id == sheet.id else s for s in job.sheets))
+    return update_item(job, item.id, lambda _: item)
 
 
 def add_part(job: Job, item_id: str, does: Operation, name: str = "circle") -> Job:

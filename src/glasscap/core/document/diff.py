@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from glasscap.core.document.model import Item, Job
+from glasscap.core.document.query import items_of
 
 
 @dataclass(frozen=True)
@@ -20,7 +21,7 @@ class JobDiff:
 
 
 def _items(job: Job) -> dict[str, Item]:
-    return {item.id: item for sheet in job.sheets for item in sheet.items}
+    return {item.id: item for _, item in items_of(job)}
 
 
 def diff(old: Job, new: Job) -> JobDiff:

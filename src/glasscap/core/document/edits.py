@@ -7,10 +7,29 @@ from collections.abc import Callable, Iterable, Sequence
 
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout, Item, Job, PhotoContent, PhotoRecord, Sheet, pictures_of
+from glasscap.core.document.model import (
+    Cutout,
+    GroupContent,
+    Item,
+    Job,
+    PhotoContent,
+    PhotoRecord,
+    Sheet,
+    pictures_of,
+    walk,
+)
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.query import fresh_ids, fresh_name, locate
+from glasscap.core.document.query import (
+    fresh_ids,
+    fresh_name,
+    has_item,
+    items_of,
+    locate,
+    path_to,
+    siblings,
+)
 from glasscap.core.document.refit import reshaped
+from glasscap.core.errors import PlacementError
 from glasscap.core.shapes.kinds import Keeps, Shape
 
 
@@ -28,12 +47,30 @@ def update_sheet(job: Job, sheet_id: str, change: Callable[[Sheet], Sheet]) -> J
 
 def update_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
     """Replace one item by `change(item)`. Raises KeyError for an unknown id."""
-    sheet, item, index = locate(job, item_id)
-    after = change(item)
-    if after == item:
-        return job
-    items = (*sheet.items[:index], after, *sheet.items[index + 1 :])
-    return update_sheet(job, sheet.id, lambda s: replace(s, items=items))
+    return update_siblings(job, item_id, lambda around, at: (*around[:at], change(around[at]), *around[at + 1 :]))
+
+
+def update_siblings(job: Job, item_id: str, change: Callable[[tuple[Item, ...], int], tuple[Item, ...]]) -> Job:
+    """Replace what an item lies among by `change(items, its place)`; a group left with nothing goes too.
+
+    Raises KeyError for an unknown id.
+    """
+    sheet, way = path_to(job, item_id)
+    chain = [sheet.items, *(group.items for group in way[:-1])]
+    made = change(chain[-1], index_of(chain[-1], item_id))
+    for around, group in zip(reversed(chain[:-1]), reversed(way[:-1]), strict=True):
+        at = index_of(around, group.id)
+        whole = (replace(group, content=GroupContent(made)),) if made else ()
+        made = (*around[:at], *whole, *around[at + 1 :])
+    return update_sheet(job, sheet.id, lambda s: s if s.items == made else replace(s, items=made))
+
+
+def index_of(items: Sequence[Item], item_id: str) -> int:
+    """Return an item's place from the back. Raises KeyError."""
+    for index, item in enumerate(items):
+        if item.id == item_id:
+            return index
+    raise KeyError(item_id)
 
 
 def change_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
@@ -69,62 +106,93 @@ def drop_unused_photos(job: Job) -> Job:
     return job if kept == job.photos else replace(job, photos=kept)
 
 
-def add_items(job: Job, sheet_id: str, items: Sequence[Item], at: int | None = None) -> Job:
-    """Put items on a sheet, in front or at a place from the back."""
+def add_items(job: Job, container_id: str, items: Sequence[Item], at: int | None = None) -> Job:
+    """Put items on a sheet or into a group, in front or at a place from the back. Raises KeyError."""
 
-    def put(sheet: Sheet) -> Sheet:
-        place = len(sheet.items) if at is None else at
-        return replace(sheet, items=(*sheet.items[:place], *items, *sheet.items[place:]))
+    def put(there: tuple[Item, ...]) -> tuple[Item, ...]:
+        place = len(there) if at is None else at
+        return (*there[:place], *items, *there[place:])
 
-    return update_sheet(job, sheet_id, put)
+    if any(s.id == container_id for s in job.sheets):
+        return update_sheet(job, container_id, lambda s: replace(s, items=put(s.items)))
+    return update_item(job, container_id, lambda i: replace(i, content=GroupContent(put(i.items))))
+
+
+def container_of(job: Job, item_id: str) -> str:
+    """Return the id of the group or sheet an item lies in. Raises KeyError."""
+    sheet, way = path_to(job, item_id)
+    return way[-2].id if len(way) > 1 else sheet.id
 
 
 def remove_items(job: Job, item_ids: Iterable[str]) -> Job:
     """Take items off their sheets; their photos stay listed, so that undo and paste find them."""
-    gone = set(item_ids)
-    for sheet in job.sheets:
-        kept = tuple(i for i in sheet.items if i.id not in gone)
-        if len(kept) != len(sheet.items):
-            job = update_sheet(job, sheet.id, lambda s, kept=kept: replace(s, items=kept))  # type: ignore[misc]
+    for item_id in item_ids:
+        # What lies in a group that went is gone already.
+        if has_item(job, item_id):
+            job = update_siblings(job, item_id, lambda around, at: (*around[:at], *around[at + 1 :]))
     return job
 
 
-def paste_items(job: Job, sheet_id: str, items: Sequence[Item], photos: Sequence[PhotoRecord]) -> Job:
+def paste_items(job: Job, container_id: str, items: Sequence[Item], photos: Sequence[PhotoRecord]) -> Job:
     """Put copies of items in front, under fresh ids and names, at the same place; photos come along."""
     for photo in photos:
         job = add_photo(job, photo)
-    for item, item_id in zip(items, fresh_ids(job, len(items)), strict=True):
-        copy = replace(item, id=item_id, name=fresh_name(job, item.name))
-        job = add_items(job, sheet_id, [copy])
+    for item in items:
+        job = add_items(job, container_id, [copy_of(job, item)])
     return job
 
 
 def duplicate_items(job: Job, item_ids: Sequence[str], offset: float = 0.0) -> Job:
     """Put a copy of each item right in front of it, shifted by `offset` px both ways."""
-    for item_id, new_id in zip(item_ids, fresh_ids(job, len(item_ids)), strict=True):
-        sheet, item, index = locate(job, item_id)
-        copy = replace(item, id=new_id, name=fresh_name(job, item.name))
-        job = add_items(job, sheet.id, [shifted(copy, offset, offset)], index + 1)
+    for item_id in item_ids:
+        _, item, index = locate(job, item_id)
+        copy = shifted(copy_of(job, item), offset, offset)
+        job = add_items(job, container_of(job, item_id), [copy], index + 1)
     return job
 
 
+def copy_of(job: Job, item: Item) -> Item:
+    """Return a copy of an item, and of all it holds, under fresh ids and a fresh name, without versions."""
+    ids = iter(fresh_ids(job, sum(1 for _ in walk([item]))))
+
+    def copied(part: Item) -> Item:
+        own = next(ids)
+        content = GroupContent(tuple(copied(i) for i in part.items)) if part.is_group else part.content
+        return replace(part, id=own, content=content, versions=())
+
+    return replace(copied(item), name=fresh_name(job, item.name))
+
+
+def mapped(item: Item, change: Callable[[Item], Item]) -> Item:
+    """Return an item with the same change made to it and to all it holds."""
+    if item.is_group:
+        item = replace(item, content=GroupContent(tuple(mapped(i, change) for i in item.items)))
+    return change(item)
+
+
 def shifted(item: Item, dx: float, dy: float) -> Item:
-    """Return an item elsewhere."""
-    content, shape = item.content_placement, item.shape_placement
-    return replace(
-        item,
-        content_placement=content and content.moved(dx, dy),
-        shape_placement=shape and shape.moved(dx, dy),
-    )
+    """Return an item, and all it holds, elsewhere."""
+
+    def moved(part: Item) -> Item:
+        content, shape = part.content_placement, part.shape_placement
+        return replace(
+            part,
+            content_placement=content and content.moved(dx, dy),
+            shape_placement=shape and shape.moved(dx, dy),
+        )
+
+    return mapped(item, moved)
 
 
 def move_to_place(job: Job, item_id: str, place: int) -> Job:
-    """Give an item another place from the back (0 = backmost), clamped."""
-    sheet, item, index = locate(job, item_id)
-    others = sheet.items[:index] + sheet.items[index + 1 :]
-    place = max(0, min(place, len(others)))
-    items = (*others[:place], item, *others[place:])
-    return update_sheet(job, sheet.id, lambda s: replace(s, items=items))
+    """Give an item another place from the back among its neighbours (0 = backmost), clamped."""
+
+    def placed(around: tuple[Item, ...], at: int) -> tuple[Item, ...]:
+        others = around[:at] + around[at + 1 :]
+        to = max(0, min(place, len(others)))
+        return (*others[:to], around[at], *others[to:])
+
+    return update_siblings(job, item_id, placed)
 
 
 def rename(job: Job, item_id: str, name: str) -> Job:
@@ -162,7 +230,7 @@ def set_shape(job: Job, item_id: str, shape: Shape, placement: ShapePlacement) -
     job = change_item(job, item_id, lambda i: replace(i, shape=shape, shape_placement=placement, is_masked=True))
     if not before.shape_link or before.is_locked or before.shape == shape:
         return job
-    linked = [i.id for s in job.sheets for i in s.items if i.shape_link == before.shape_link and i.id != item_id]
+    linked = [i.id for _, i in items_of(job) if i.shape_link == before.shape_link and i.id != item_id]
     return change_items(job, linked, lambda i: _reshaped(i, shape))
 
 
@@ -196,9 +264,12 @@ def set_proof_colour(job: Job, index: int, colour: str) -> Job:
 def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:
     """Put another photo into a cutout: shape, turn, mirror and centre stay, and what was covered stays covered.
 
-    A shape that waits for a photo gets it centred, as large as it needs to be to cover the shape.
+    A shape that waits for a photo gets it centred, as large as it needs to be to cover the shape. Raises
+    PlacementError for a group.
     """
     _sheet, item, _ = locate(job, item_id)
+    if item.is_group:
+        raise PlacementError(item.name, "it is a group", "drop the photo on a cutout in it")
     job = add_photo(job, photo)
     old = item.content_placement
     content = PhotoContent(photo.sha256)
@@ -221,13 +292,13 @@ def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:
 
 def take_apart(job: Job, item_id: str, shape_id: str) -> Job:
     """Give back photo and shape as two things, both as they were: the shape right in front of the photo."""
-    sheet, item, index = locate(job, item_id)
+    _, item, index = locate(job, item_id)
     if item.content_placement is None or item.shape is None or item.is_locked:
         return job
     photo = replace(item, shape=None, shape_placement=None)
     shape = replace(item, id=shape_id, name=f"{item.name}, shape", content=None, content_placement=None)
     job = update_item(job, item_id, lambda _: photo)
-    return add_items(job, sheet.id, [shape], index + 1)
+    return add_items(job, container_of(job, item_id), [shape], index + 1)
 
 
 def join(job: Job, photo_id: str, shape_id: str) -> Job:
@@ -243,11 +314,12 @@ def join(job: Job, photo_id: str, shape_id: str) -> Job:
 def joinable(job: Job, item_ids: Sequence[str]) -> tuple[str, str] | None:
     """Return (photo id, shape id) to join: two selected parts, or one and its neighbour in the order."""
     if len(item_ids) == 1:
-        sheet, item, index = locate(job, item_ids[0])
+        _, item, index = locate(job, item_ids[0])
+        around = siblings(job, item.id)
         step = 1 if item.shape is None else -1
-        if not 0 <= index + step < len(sheet.items):
+        if not 0 <= index + step < len(around):
             return None
-        item_ids = [item.id, sheet.items[index + step].id]
+        item_ids = [item.id, around[index + step].id]
     if len(item_ids) != 2:
         return None
     parts = [locate(job, i)[1] for i in item_ids]

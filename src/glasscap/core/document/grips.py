@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.cover import bare_share, covered_by_moving, shape_held_inside
 from glasscap.core.document.edits import change_item
-from glasscap.core.document.model import Cutout, Job, PhotoRecord
+from glasscap.core.document.model import Cutout, GroupContent, Job, PhotoRecord
 from glasscap.core.document.query import photo_of
 from glasscap.core.geometry.types import Similarity
 
@@ -16,7 +16,7 @@ Grip = Literal["photo", "together", "shape"]
 
 def held(grip: Grip, item: Cutout) -> Grip:
     """Return what a grip really holds of an item that may lack a part."""
-    if item.content_placement is None:
+    if item.content_placement is None and not item.is_group:
         return "shape"
     return "photo" if item.shape is None else grip
 
@@ -28,11 +28,15 @@ def transform_items(job: Job, item_ids: Sequence[str], grip: Grip, change: Simil
     """
     before = job
     for item_id in item_ids:
-        job = change_item(job, item_id, lambda i: _transformed(before, i, held(grip, i), change))
+        job = change_item(job, item_id, lambda i: transformed(before, i, held(grip, i), change))
     return job
 
 
-def _transformed(job: Job, item: Cutout, grip: Grip, change: Similarity) -> Cutout:
+def transformed(job: Job, item: Cutout, grip: Grip, change: Similarity) -> Cutout:
+    """Return an item with a similarity applied to what the grip holds; a group's photo is all it holds."""
+    if item.is_group and grip != "shape":
+        inside = tuple(transformed(job, i, "together", change) for i in item.items)
+        item = replace(item, content=GroupContent(inside))
     content, shape = item.content_placement, item.shape_placement
     if content is not None and grip != "shape":
         content = content.under(change)

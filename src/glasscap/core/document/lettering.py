@@ -2,10 +2,10 @@
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import add_items, remove_items, set_shape
+from glasscap.core.document.boxes import content_box
+from glasscap.core.document.edits import add_items, remove_items, set_shape, update_siblings
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.placing import content_box
 from glasscap.core.document.query import find_item, fresh_ids, fresh_name, locate
 from glasscap.core.document.refit import regrown
 from glasscap.core.errors import ShapeError
@@ -80,7 +80,7 @@ def split_letters(job: Job, item_id: str, made: SetLetters) -> tuple[Job, tuple[
 
     `made` is the word as it is set; return the job and the new ids from back to front.
     """
-    sheet, item, index = locate(job, item_id)
+    sheet, item, _ = locate(job, item_id)
     shape, placement = item.shape, item.shape_placement
     if not isinstance(shape, LettersShape) or placement is None or item.is_locked or len(made.parts) < 2:
         return job, ()
@@ -98,8 +98,10 @@ def split_letters(job: Job, item_id: str, made: SetLetters) -> tuple[Job, tuple[
         x, y = to_sheet.apply(*box.centre)
         placed = replace(placement, x=x, y=y, width=box.width * scale_x, height=box.height * scale_y)
         items.append(replace(item, id=new_id, name=text.strip() or item.name, shape=one, shape_placement=placed))
-    named = remove_items(job, [item_id])
-    for made_item in items:
-        named = add_items(named, sheet.id, [replace(made_item, name=fresh_name(named, made_item.name))], index)
-        index += 1
+    taken = remove_items(job, [item_id])
+    for n, one_item in enumerate(items):
+        name = fresh_name(taken, one_item.name)
+        items[n] = replace(one_item, name=name)
+        taken = add_items(taken, sheet.id, [items[n]])
+    named = update_siblings(job, item_id, lambda around, at: (*around[:at], *items, *around[at + 1 :]))
     return named, tuple(ids)

@@ -4,7 +4,7 @@ Every placement is in sheet pixels; there are no nested transforms. Items are fo
 unions (items, contents, shapes) are where later kinds join without touching what is there.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 from msgspec import Struct
 
@@ -59,15 +59,33 @@ class PaintContent(Struct, frozen=True, tag="paint", forbid_unknown_fields=True)
     paint: Paint = ColourPaint()
 
 
-Content = PhotoContent | PaintContent
+class GroupContent(Struct, frozen=True, tag="group", forbid_unknown_fields=True):
+    """Cutouts and groups held together, back to front, show through as one."""
+
+    items: "tuple[Cutout, ...]"
+
+    def __post_init__(self) -> None:
+        if not self.items:
+            raise PlacementError("A group", "there is nothing in it", "put at least one cutout into it")
+
+
+Content = PhotoContent | PaintContent | GroupContent
+
+
+class Version(Struct, frozen=True, forbid_unknown_fields=True):
+    """An alternative under a name; `item` is None for the one that is shown."""
+
+    name: str
+    item: "Cutout | None" = None
 
 
 class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown_fields=True):
-    """Content under a shape.
+    """Content under a shape; a group is a cutout whose content is other cutouts.
 
     Either may be missing: a shape that waits for a photo, or the two parts of a cutout taken apart.
     `is_masked` is the mask's switch; `keeps_covered` stops drags that would bare part of the shape. Cutouts
-    with the same `shape_link` share one shape: what changes it in one changes it in all.
+    with the same `shape_link` share one shape: what changes it in one changes it in all. `versions` are its
+    alternatives in their order, the one shown among them.
     """
 
     id: str
@@ -83,6 +101,17 @@ class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown
     opacity: float = 1.0
     finishes: Finishes = NO_FINISHES
     shape_link: str = ""
+    versions: tuple[Version, ...] = ()
+
+    @property
+    def items(self) -> "tuple[Cutout, ...]":
+        """What a group holds, back to front; nothing for any other cutout."""
+        return self.content.items if isinstance(self.content, GroupContent) else ()
+
+    @property
+    def is_group(self) -> bool:
+        """Whether other cutouts show through it."""
+        return isinstance(self.content, GroupContent)
 
     def __post_init__(self) -> None:
         if isinstance(self.content, PhotoContent) != (self.content_placement is not None):
@@ -95,13 +124,38 @@ class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown
             raise PlacementError(self.name, "a cutout needs a photo or a shape")
         if not 0.0 <= self.opacity <= 1.0:
             raise PlacementError(self.name, "opacity is out of range", "use 0 to 1")
+        check_versions(self.name, [(v.name, v.item is None) for v in self.versions])
+
+
+def check_versions(name: str, versions: Sequence[tuple[str, bool]]) -> None:
+    """Raise PlacementError unless names are one of a kind and just one version is the shown one."""
+    if versions and (sum(is_shown for _, is_shown in versions) != 1 or len(dict(versions)) != len(versions)):
+        raise PlacementError(name, "its versions are muddled", "open a copy of the job")
 
 
 Item = Cutout
 
 
+def walk(items: Iterable[Item]) -> Iterator[Item]:
+    """Yield items back to front, each before what it holds."""
+    for item in items:
+        yield item
+        yield from walk(item.items)
+
+
+class SheetVersion(Struct, frozen=True, forbid_unknown_fields=True):
+    """An alternative of a whole sheet under a name; `items` is None for the one that is shown."""
+
+    name: str
+    items: tuple[Item, ...] | None = None
+    backdrop: Backdrop | None = None
+
+
 class Sheet(Struct, frozen=True, forbid_unknown_fields=True):
-    """A surface in pixels; items lie on it back to front."""
+    """A surface in pixels; items lie on it back to front.
+
+    `bleed` px around it are printed and cut away; `versions` are alternatives of what lies on it.
+    """
 
     id: str
     name: str
@@ -110,8 +164,13 @@ class Sheet(Struct, frozen=True, forbid_unknown_fields=True):
     resolution_ppi: float = 96.0
     items: tuple[Item, ...] = ()
     backdrop: Backdrop | None = None
+    bleed: int = 0
+    versions: tuple[SheetVersion, ...] = ()
 
     def __post_init__(self) -> None:
+        if not 0 <= self.bleed <= LARGEST_SIDE:
+            raise PlacementError(self.name, f"{self.bleed} px is no bleed", "use 0 or more")
+        check_versions(self.name, [(v.name, v.items is None) for v in self.versions])
         for side in (self.width, self.height):
             if not 1 <= side <= LARGEST_SIDE:
                 raise PlacementError(self.name, f"{side} px is no side of a sheet", f"use 1 to {LARGEST_SIDE}")
@@ -144,7 +203,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     def __post_init__(self) -> None:
         if not self.sheets:
             raise JobFileError("Job", "it has no sheet")
-        ids = [s.id for s in self.sheets] + [i.id for s in self.sheets for i in s.items]
+        ids = [s.id for s in self.sheets] + [i.id for s in self.sheets for i in walk(s.items)]
         if len(set(ids)) != len(ids):
             raise JobFileError("Job", "an id is used twice")
         if len({o.id for o in self.outputs}) != len(self.outputs):
@@ -176,12 +235,20 @@ def pictures_used(sheets: Iterable[Sheet], sets: Iterable[FinishSet] = ()) -> It
     """Yield (name of the user, SHA-256) of every picture shown: photos, masks, textures of the designer's own."""
     for sheet in sheets:
         yield from ((sheet.name, key) for key in backdrop_pictures(sheet.backdrop))
-        for item in sheet.items:
-            if isinstance(item.content, PhotoContent):
-                yield item.name, item.content.sha256
-            yield from ((item.name, key) for key in finish_pictures(item))
+        for version in sheet.versions:
+            yield from ((sheet.name, key) for key in backdrop_pictures(version.backdrop))
+            yield from _item_pictures(version.items or ())
+        yield from _item_pictures(sheet.items)
     for kept in sets:
         yield from ((kept.name, key) for key in _finish_pictures(kept.finishes))
+
+
+def _item_pictures(items: Iterable[Item]) -> Iterator[tuple[str, str]]:
+    for item in walk(items):
+        if isinstance(item.content, PhotoContent):
+            yield item.name, item.content.sha256
+        yield from ((item.name, key) for key in finish_pictures(item))
+        yield from _item_pictures(v.item for v in item.versions if v.item is not None)
 
 
 def _own_texture(paint: Paint | None) -> Iterator[str]:

@@ -6,13 +6,14 @@ from collections.abc import Callable, Iterable
 from msgspec.structs import replace
 
 from glasscap.core.document.file_names import UNSAFE, dashed_name
-from glasscap.core.document.model import Job
+from glasscap.core.document.model import Job, walk
 from glasscap.core.document.outputs import FileOptions, NamedSize, Output, OutputSize
 from glasscap.core.document.query import items_of
-from glasscap.core.errors import ExportError
+from glasscap.core.document.versions import find_subject, version_names
+from glasscap.core.errors import ExportError, PlacementError
 
 _WORD = re.compile(r"\{([^{}]*)\}")
-_WORDS = ("name", "number", "scale", "@scale", "size", "width", "height", "format", "sheet")
+_WORDS = ("name", "number", "scale", "@scale", "size", "width", "height", "format", "sheet", "version")
 LONGEST_NAME = 200
 
 
@@ -39,6 +40,29 @@ def add_video_pack(
     for row in rows:
         job = add_output(job, row)
     return job
+
+
+def add_versions(job: Job, output: Output) -> Job:
+    """Return the job with a row like `output` for every version of what it shows that has none yet.
+
+    Raises PlacementError where there are no versions.
+    """
+    subject = find_subject(job, output.item_id)
+    names = version_names(subject)
+    if not names:
+        raise PlacementError(subject.name, "it has no versions", "add one on the bench first")
+    there = {o.version for o in job.outputs if o.item_id == output.item_id and o.file == output.file}
+    for name in names:
+        if name not in there:
+            pattern = output.name if "{version}" in output.name else f"{output.name}-{{version}}"
+            job = add_output(job, replace(output, version=name, name=pattern))
+    return job
+
+
+def row_title(job: Job, output: Output) -> str:
+    """Return what a row shows in words, its version named; "" when it is gone."""
+    name = subject_name(job, output.item_id)
+    return f"{name}, {output.version}" if name and output.version else name
 
 
 def remove_outputs(job: Job, ids: Iterable[str]) -> Job:
@@ -87,11 +111,17 @@ def file_stem(job: Job, output: Output, number: int, size: tuple[int, int]) -> s
     """Return a row's file name without its ending.
 
     `{name}`, `{number}`, `{scale}`, `{@scale}` (``@2x``, nothing at 1x), `{size}`, `{width}`, `{height}`,
-    `{format}` and `{sheet}` stand for what they say. Raises ExportError for another word, or a name of nothing.
+    `{format}`, `{sheet}` and `{version}` stand for what they say. Raises ExportError for another
+    word, or a name of nothing.
     """
     scale = f"{output.size.scale:g}x" if output.size.kind == "scale" else ""
     sheet = next(
-        (s.name for s in job.sheets if output.item_id == s.id or any(i.id == output.item_id for i in s.items)), ""
+        (
+            s.name
+            for s in job.sheets
+            if output.item_id == s.id or any(i.id == output.item_id for i in walk(s.items))
+        ),
+        "",
     )
     values = {
         "name": dashed_name(subject_name(job, output.item_id)),
@@ -103,6 +133,7 @@ def file_stem(job: Job, output: Output, number: int, size: tuple[int, int]) -> s
         "height": str(size[1]),
         "format": output.file.format,
         "sheet": dashed_name(sheet),
+        "version": dashed_name(output.version),
     }
 
     def value(found: "re.Match[str]") -> str:

@@ -11,11 +11,11 @@ from glasscap.core.errors import ExportError
 
 FormatName = Literal["png", "indexed", "webp", "avif", "tiff", "jpeg", "svg", "pdf", "ora"]
 Profile = Literal["srgb", "p3", "photo"]
-OutputCrop = Literal["visible", "shape", "square", "centred", "sheet"]
+OutputCrop = Literal["visible", "shape", "square", "centred", "sheet", "bleed"]
 Stage = Literal["alone", "corner", "behind"]
 SizeKind = Literal["scale", "width", "height", "longest", "box"]
 
-CROPS: tuple[OutputCrop, ...] = ("visible", "shape", "square", "centred", "sheet")
+CROPS: tuple[OutputCrop, ...] = ("visible", "shape", "square", "centred", "sheet", "bleed")
 PROFILES: tuple[Profile, ...] = ("srgb", "p3", "photo")
 LARGEST_OUTPUT_SIDE = 40_000
 
@@ -108,7 +108,7 @@ class Output(Struct, frozen=True, forbid_unknown_fields=True):
     `margin` is px at 1x around the crop; `carry` px of colour run on into transparent pixels; `name` is a
     pattern of words in braces; `folder` is relative to the list's folder, or absolute. `stage` is where the
     picture stands: alone, in the corner of a video's frame, or (its photo enlarged and blurred) behind it;
-    the frame is the size's box.
+    the frame is the size's box. `version` names the version of it that is meant, "" the one shown.
     """
 
     id: str
@@ -123,6 +123,7 @@ class Output(Struct, frozen=True, forbid_unknown_fields=True):
     file: FileOptions = FileOptions()
     stage: Stage = "alone"
     corner: VideoCorner = VideoCorner()
+    version: str = ""
 
     def __post_init__(self) -> None:
         if self.stage != "alone" and self.size.kind != "box":

@@ -5,12 +5,13 @@ from typing import TypeVar
 
 from msgspec.structs import replace
 
+from glasscap.core.document.boxes import content_box
 from glasscap.core.document.cover import covered
 from glasscap.core.document.edits import change_item, set_content_placement, set_shape
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
 from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement, frame_box
+from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import find_item, locate, photo_of
 from glasscap.core.geometry.types import Box, normal_degrees
 
@@ -83,14 +84,6 @@ def fit_shape(job: Job, item_id: str) -> Job:
         return job
     box = content_box(job, item) or Box(0, 0, sheet.width, sheet.height)
     return set_shape(job, item_id, item.shape, largest_centred(item.shape, box.width, box.height, *box.centre))
-
-
-def content_box(job: Job, item: Cutout) -> Box | None:
-    """Return the box of a cutout's photo in sheet px, or None without one."""
-    photo, placement = photo_of(job, item), item.content_placement
-    if photo is None or placement is None:
-        return None
-    return frame_box(placement.to_sheet(photo.width, photo.height), 0, 0, photo.width, photo.height)
 
 
 def cover_items(job: Job, item_ids: Iterable[str]) -> Job:

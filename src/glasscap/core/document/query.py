@@ -1,15 +1,28 @@
 """Questions about a job."""
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Container, Iterable, Iterator
 
-from glasscap.core.document.model import Cutout, Item, Job, PhotoContent, PhotoRecord, Sheet
+from msgspec.structs import replace
+
+from glasscap.core.document.model import (
+    Cutout,
+    GroupContent,
+    Item,
+    Job,
+    PhotoContent,
+    PhotoRecord,
+    Sheet,
+    pictures_of,
+    walk,
+)
 from glasscap.core.errors import GlassCapError
 
 
 def items_of(job: Job) -> Iterator[tuple[Sheet, Item]]:
-    """Yield every item with its sheet."""
+    """Yield every item with its sheet, a group before what it holds."""
     for sheet in job.sheets:
-        for item in sheet.items:
+        for item in walk(sheet.items):
             yield sheet, item
 
 
@@ -27,12 +40,56 @@ def find_item(job: Job, item_id: str) -> Item:
 
 
 def locate(job: Job, item_id: str) -> tuple[Sheet, Item, int]:
-    """Return an item with its sheet and its place from the back. Raises KeyError."""
+    """Return an item with its sheet and its place from the back among its neighbours. Raises KeyError."""
+    sheet, way = path_to(job, item_id)
+    around = way[-2].items if len(way) > 1 else sheet.items
+    return sheet, way[-1], next(n for n, item in enumerate(around) if item.id == item_id)
+
+
+def path_to(job: Job, item_id: str) -> tuple[Sheet, tuple[Item, ...]]:
+    """Return an item's sheet, and the groups it lies in from the outermost, itself last. Raises KeyError."""
     for sheet in job.sheets:
-        for index, item in enumerate(sheet.items):
-            if item.id == item_id:
-                return sheet, item, index
+        way = _way(sheet.items, item_id)
+        if way:
+            return sheet, way
     raise KeyError(item_id)
+
+
+def _way(items: tuple[Item, ...], item_id: str) -> tuple[Item, ...]:
+    for item in items:
+        if item.id == item_id:
+            return (item,)
+        if item.is_group and (way := _way(item.items, item_id)):
+            return (item, *way)
+    return ()
+
+
+def siblings(job: Job, item_id: str) -> tuple[Item, ...]:
+    """Return what an item lies among, itself included, back to front. Raises KeyError."""
+    sheet, way = path_to(job, item_id)
+    return way[-2].items if len(way) > 1 else sheet.items
+
+
+def group_of(job: Job, item_id: str) -> Item | None:
+    """Return the group an item lies in, or None. Raises KeyError."""
+    way = path_to(job, item_id)[1]
+    return way[-2] if len(way) > 1 else None
+
+
+def topmost(items: Iterable[Item], ids: Container[str]) -> tuple[Item, ...]:
+    """Return the items meant, back to front, without those that lie in another one meant."""
+    found: list[Item] = []
+    for item in items:
+        found += [item] if item.id in ids else topmost(item.items, ids)
+    return tuple(found)
+
+
+def items_in(job: Job, container_id: str) -> tuple[Item, ...]:
+    """Return what lies on a sheet or in a group, back to front. Raises KeyError."""
+    for sheet in job.sheets:
+        if sheet.id == container_id:
+            return sheet.items
+    return find_item(job, container_id).items
 
 
 def has_item(job: Job, item_id: str) -> bool:
@@ -53,11 +110,44 @@ def photo_of(job: Job, item: Cutout) -> PhotoRecord | None:
     return photo_record(job, item.content.sha256) if isinstance(item.content, PhotoContent) else None
 
 
+def photos_in_versions(job: Job) -> set[str]:
+    """Return the SHA-256 of photos that versions not shown use."""
+    shown = replace(
+        job,
+        sheets=tuple(
+            replace(s, versions=(), items=tuple(_without_versions(i) for i in s.items)) for s in job.sheets
+        ),
+    )
+    left = Counter(key for _, key in pictures_of(job))
+    left.subtract(key for _, key in pictures_of(shown))
+    return {key for key, count in left.items() if count > 0}
+
+
+def _without_versions(item: Item) -> Item:
+    content = item.content
+    if isinstance(content, GroupContent):
+        content = GroupContent(tuple(_without_versions(i) for i in content.items))
+    return replace(item, content=content, versions=())
+
+
 def fresh_ids(job: Job, count: int) -> list[str]:
     """Return ids not in the job, derived from it alone."""
-    taken = [s.id for s in job.sheets] + [i.id for _, i in items_of(job)]
+    taken = [s.id for s in job.sheets] + [i for s in job.sheets for i in _ids_in(s)]
     highest = max((int(i[1:]) for i in taken if i[1:].isdecimal()), default=0)
     return [f"i{highest + 1 + n}" for n in range(count)]
+
+
+def _ids_in(sheet: Sheet) -> Iterator[str]:
+    """Yield the ids of all items, those of versions not shown included."""
+    yield from _ids_of(sheet.items)
+    for version in sheet.versions:
+        yield from _ids_of(version.items or ())
+
+
+def _ids_of(items: Iterable[Item]) -> Iterator[str]:
+    for item in walk(items):
+        yield item.id
+        yield from _ids_of(v.item for v in item.versions if v.item is not None)
 
 
 def fresh_name(job: Job, wanted: str) -> str:

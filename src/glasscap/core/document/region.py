@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from glasscap.core.document.model import Cutout, PaintContent
+from glasscap.core.document.model import Cutout, GroupContent, PaintContent
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.outline import Outline, Points, transform
 from glasscap.core.geometry.polygon import clip_convex, oriented
@@ -94,9 +94,9 @@ def cutout_region(
 ) -> Region | None:
     """Return what a cutout shows, or None when it has nothing to show.
 
-    A paint fills any shape; with the mask off, or around a hole, it fills the sheet.
+    A paint, and what a group holds, fills any shape; with the mask off, or around a hole, it fills the sheet.
     """
-    if isinstance(cutout.content, PaintContent):
+    if isinstance(cutout.content, PaintContent | GroupContent):
         return _painted_region(cutout, sheet, sheet_to_output)
     if cutout.content_placement is None or photo_size is None:
         return None
@@ -127,6 +127,7 @@ def filled_region(shape: Shape, placement: ShapePlacement | None, sheet_to_outpu
     )
 
 
-def sheet_region(sheet: tuple[int, int], sheet_to_output: Affine) -> Region:
-    """Return the whole of a sheet."""
-    return Region(sheet_to_output, sheet, None, None, sheet_to_output)
+def sheet_region(size: tuple[int, int], sheet_to_output: Affine, bleed: int = 0) -> Region:
+    """Return the whole of a sheet; with a bleed, `size` holds it and begins that much before the sheet."""
+    corner = sheet_to_output.after(Affine.translation(-bleed, -bleed))
+    return Region(corner, size, None, None, sheet_to_output)

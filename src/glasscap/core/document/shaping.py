@@ -4,12 +4,12 @@ from collections.abc import Iterable
 
 from msgspec.structs import replace
 
+from glasscap.core.document.boxes import content_box
 from glasscap.core.document.edits import change_item, set_shape
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.placing import content_box
 from glasscap.core.document.query import find_item, locate, photo_of
 from glasscap.core.document.refit import refitted, regrown
 from glasscap.core.errors import ShapeError

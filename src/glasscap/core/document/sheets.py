@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import drop_unused_photos, shifted, update_sheet
-from glasscap.core.document.model import Job, Sheet
+from glasscap.core.document.edits import drop_unused_photos, mapped, shifted, update_sheet
+from glasscap.core.document.model import Job, Sheet, walk
 from glasscap.core.document.query import find_sheet, fresh_ids
 from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import Box
@@ -51,9 +51,10 @@ def add_sheet(job: Job, after_id: str) -> Job:
 def duplicate_sheet(job: Job, sheet_id: str) -> Job:
     """Return the job with a copy of a sheet, cutouts and all, right behind it."""
     sheet = find_sheet(job, sheet_id)
-    new_id, *item_ids = fresh_ids(job, 1 + len(sheet.items))
-    items = tuple(replace(item, id=key) for item, key in zip(sheet.items, item_ids, strict=True))
-    copy = replace(sheet, id=new_id, name=_free_name(job, sheet.name), items=items)
+    new_id, *item_ids = fresh_ids(job, 1 + sum(1 for _ in walk(sheet.items)))
+    ids = iter(item_ids)
+    items = tuple(mapped(item, lambda i: replace(i, id=next(ids), versions=())) for item in sheet.items)
+    copy = replace(sheet, id=new_id, name=_free_name(job, sheet.name), items=items, versions=())
     return _inserted(job, copy, _place(job, sheet_id) + 1)
 
 

@@ -21,10 +21,11 @@ from glasscap.core.shapes.outlines import outline_of
 
 MIMETYPE = "application/vnd.glasscap.job+zip"
 ENDING = ".glasscap"
+# 5: groups, versions, bleed, mock-ups; 4 opens as it is, none of these.
 # 4: the export list; 3 opens as it is, with an empty one.
 # 3: shapes of points, rims, letters and combined ones; 2 opens as it is.
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
-VERSION = 4
+VERSION = 5
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
 
 

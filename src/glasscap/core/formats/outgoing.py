@@ -16,7 +16,7 @@ from glasscap.core.formats.registry import FORMATS, encode_pixels
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Levels
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.outputs import OutputPlan, plan_output, render_output, subject_of
+from glasscap.core.render.outputs import OutputPlan, job_of, plan_output, render_output, subject_of
 from glasscap.core.ticket import no_progress
 
 _RENDER_SHARE = 0.5
@@ -50,7 +50,8 @@ def encode_output(
     `progress` is called with the share done, 0 to 1; what it raises stops the work.
     Raises ExportError, PhotoError.
     """
-    planned = plan_output(job, output, photos, cache)
+    job = job_of(job, output)
+    planned = plan_output(job, replace(output, version=""), photos, cache)
     done = 0.0
 
     def check() -> None:

@@ -9,10 +9,10 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import add_photo, drop_unused_photos
+from glasscap.core.document.edits import add_photo, drop_unused_photos, mapped
 from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.document.outputs import FileOptions
-from glasscap.core.document.query import items_of
+from glasscap.core.document.query import items_of, photos_in_versions
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.by_pillow import write_webp
 from glasscap.core.formats.drawing import PhotoFiles
@@ -102,9 +102,10 @@ def resampled(
     chosen = [i for _, i in items_of(job) if ids is None or i.id in ids]
     meant = {i.content.sha256 for i in chosen if isinstance(i.content, PhotoContent)}
     out, files = job, []
+    put_by = photos_in_versions(job)
     for record in job.photos:
         share = needed.get(record.sha256, 1.0)
-        if record.sha256 not in meant or record.is_drawing or share >= 1.0:
+        if record.sha256 not in meant or record.is_drawing or share >= 1.0 or record.sha256 in put_by:
             continue
         data, size = _reduced(photos.pyramid(record).photo.rgba, share)
         if len(data) >= len(photos.data(record)):
@@ -180,7 +181,7 @@ def _with_reduced(job: Job, old: PhotoRecord, fresh: PhotoRecord) -> Job:
 
 def _each(job: Job, change: Callable[[Cutout], Cutout]) -> Job:
     def whole(sheet: Sheet) -> Sheet:
-        return replace(sheet, items=tuple(change(i) for i in sheet.items))
+        return replace(sheet, items=tuple(mapped(i, change) for i in sheet.items))
 
     return replace(job, sheets=tuple(whole(s) for s in job.sheets))
 

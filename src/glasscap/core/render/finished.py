@@ -9,15 +9,17 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.document.region import region_polygons
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.content import content_of
+from glasscap.core.render.content import PaintPart, PhotoPart, content_of
 from glasscap.core.render.crisp import crisp_body
+from glasscap.core.render.group import GroupPart, Silhouette
 from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
-from glasscap.core.render.part import Part
+from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Planar, Plane, lay_under
 from glasscap.core.render.stroke_paint import StrokePaint
@@ -44,8 +46,13 @@ class FinishedPart:
         self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
     ) -> None:
         self.part = part
-        self.content = content_of(part, photos, window, quality, cache)
         self.weights = Weights(part, window, photos, quality, cache)
+        self.content: PhotoPart | PaintPart | GroupPart
+        if part.inside:
+            held = [FinishedPart(p, window, photos, quality, cache) for p in part.inside]
+            self.content = GroupPart(held, self._mask_outline(), window, cache)
+        else:
+            self.content = content_of(part, photos, window, quality, cache)
         self.strokes = [StrokePaint(part, s, self.weights.edges, photos) for s in part.finishes.strokes]
 
         def alpha(body: Part, box: PixelBox) -> Plane:
@@ -59,7 +66,37 @@ class FinishedPart:
         self.mount = None
         if part.mount is not None:
             self.mount = FinishedPart(part.mount, window, photos, quality, cache)
-        self.crisp = crisp_body(part, weights, self.content, self.casts)
+        self.crisp = None
+        if not isinstance(self.content, GroupPart):
+            self.crisp = crisp_body(part, weights, self.content, self.casts)
+
+    def _mask_outline(self) -> Silhouette | None:
+        """Return the outline within which the content shows, where a crisp one decides that alone."""
+        weights = self.weights
+        if self.part.region.shape is None or not weights.is_crisp or not self._has_solid_strokes():
+            return None
+        if weights.is_sharp:
+            return Silhouette(("region", self.part.region), region_polygons(self.part.region, tolerance=FLATNESS))
+        offset = weights.innermost
+        return Silhouette((weights.edges.key, offset), weights.edges.polygons(offset))
+
+    def _has_solid_strokes(self) -> bool:
+        """Whether strokes are opaque, and fill all between the content and the outermost."""
+        is_opaque = all(s.opacity == 1 and is_opaque_paint(s.paint) for s in self.part.finishes.strokes)
+        return is_opaque and all(band.strokes or band.is_inside for band in self.weights.bands)
+
+    def silhouette(self) -> Silhouette | None:
+        """Return the outline whose coverage is the body's alpha, or None where there is more to it."""
+        weights, part = self.weights, self.part
+        if part.opacity < 1 or not weights.is_crisp or not self._has_solid_strokes():
+            return None
+        if isinstance(self.content, GroupPart):
+            return None if weights.bands or not self.content.is_clipped else self.content.solid_outline()
+        if not self.content.is_opaque:
+            return None
+        if weights.is_sharp:
+            return Silhouette(("region", part.region), region_polygons(part.region, tolerance=FLATNESS))
+        return Silhouette((weights.edges.key, weights.outermost), weights.edges.polygons(weights.outermost))
 
     def columns(self, box: PixelBox) -> Columns:
         """Return for each column of a box whether it is empty, the content's bytes, or must be computed.
@@ -109,7 +146,7 @@ class FinishedPart:
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
-        out = self._body(box)
+        out = self.body(box)
         if self.bevel is not None and not self.bevel.is_inner:
             lay_under(out, self.bevel.beneath(box))
         beneath = [cast for cast in self.casts if not cast.is_inner]
@@ -125,7 +162,7 @@ class FinishedPart:
     def layers(self, box: PixelBox) -> list[Layer]:
         """Return what is beneath the body, each by itself, back to front."""
         found = [] if self.mount is None else [Layer("Mount", self.mount.planes(box))]
-        body_alpha = self._body(box)[3]
+        body_alpha = self.body(box)[3]
         for cast in reversed([c for c in self.casts if not c.is_inner]):
             alone = np.zeros((4, box.height, box.width), np.float32)
             cast.lay_beneath(alone, cast.plane(box), body_alpha)
@@ -138,7 +175,7 @@ class FinishedPart:
         """Return content and strokes, premultiplied planes that add up to the body."""
         if self.bevel is not None and self.bevel.is_inner:
             # Light falls on both alike.
-            return [Layer("Photo and strokes", self._body(box))]
+            return [Layer("Photo and strokes", self.body(box))]
         weights = self.weights.of(box)
         found = [Layer("Photo", np.array(self.lit(box, weights.content)))]
         for index, weight in weights.strokes.items():
@@ -152,9 +189,10 @@ class FinishedPart:
         if self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self.part.finishes.strokes):
             shares = self.weights.of(box)
             return np.asarray(sum(shares.strokes.values(), start=shares.content), np.float32)
-        return np.asarray(self._body(box)[3] / np.float32(255), np.float32)
+        return np.asarray(self.body(box)[3] / np.float32(255), np.float32)
 
-    def _body(self, box: PixelBox) -> Planar:
+    def body(self, box: PixelBox) -> Planar:
+        """Return content and strokes, premultiplied planes."""
         weights = self.weights.of(box)
         out = self.lit(box, weights.content)
         for index, weight in weights.strokes.items():
@@ -163,12 +201,21 @@ class FinishedPart:
             self.bevel.light(out, box)
         return out
 
-    def lit(self, box: PixelBox, weight: Plane) -> Planar:
-        """Return the content under its inner shadows and glows, as much of each pixel as it has."""
+    def lit(self, box: PixelBox, weight: Plane, *, is_clipped: bool = True) -> Planar:
+        """Return the content under its inner shadows and glows, as much of each pixel as it has.
+
+        Unless `is_clipped`, what a group holds is not cut by the group's own outline.
+        """
         inner = [cast for cast in self.casts if cast.is_inner]
+        content = self.content
+        if isinstance(content, GroupPart) and content.is_clipped and is_clipped:
+            lit = content.clipped(box, weight)
+            for cast in inner:
+                cast.tint(lit, box)
+            return lit
         if not inner:
-            return self.content.weighted(box, weight)
-        lit = np.array(self.content.planes(box), np.float32)
+            return content.weighted(box, weight)
+        lit = np.array(content.planes(box), np.float32)
         for cast in inner:
             cast.tint(lit, box)
         return np.asarray(lit * weight)

@@ -10,6 +10,7 @@ from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.model import Cutout, Job, PhotoContent, Sheet
 from glasscap.core.document.outputs import LARGEST_OUTPUT_SIDE, Output, OutputSize
 from glasscap.core.document.query import items_of
+from glasscap.core.document.versions import in_version
 from glasscap.core.errors import ExportError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.carry import carried
@@ -50,6 +51,14 @@ def subject_of(job: Job, item_id: str) -> tuple[Sheet, Cutout | None]:
     raise ExportError("What goes out", "it is not in the job any more", "remove the row")
 
 
+def job_of(job: Job, output: Output) -> Job:
+    """Return the job with the version shown that an output means. Raises ExportError, PlacementError."""
+    if not output.version:
+        return job
+    subject_of(job, output.item_id)
+    return in_version(job, output.item_id, output.version)
+
+
 def plan_output(job: Job, output: Output, photos: PhotoSource, cache: ValueCache) -> OutputPlan:
     """Settle the picture of an output.
 
@@ -57,9 +66,12 @@ def plan_output(job: Job, output: Output, photos: PhotoSource, cache: ValueCache
     ------
     ExportError
         For an output that shows nothing, is gone, or is too large.
+    PlacementError
+        For a version that is gone.
     PhotoError
         Where what is visible can only be told from pixels that are not to be had.
     """
+    job = job_of(job, output)
     framer = _Framer(job, output, photos, cache)
     found = _staged(job, output, photos, cache) if output.stage != "alone" else framer.settled()
     width, height = found.size
@@ -145,7 +157,9 @@ class _Framer:
         crop = self._output.crop
         kind: Crop = "visible" if crop in ("square", "centred") else crop  # type: ignore[assignment]
         if self._cutout is None:
-            plan = plan_sheet(self._job, self._sheet, crop="sheet" if crop == "sheet" else "visible", scale=scale)
+            plan = plan_sheet(
+                self._job, self._sheet, crop=kind if kind in ("sheet", "bleed") else "visible", scale=scale
+            )
         else:
             plan = plan_cutout(self._job, self._sheet, self._cutout, crop=kind, scale=scale)
         box = picture_box(plan, self._photos, self._cache)

@@ -1,5 +1,6 @@
 """One cutout in a plan: what shows through, its region, its finishes; all in output px."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
@@ -16,7 +17,7 @@ class Part:
     """A photo or a paint seen through a region; `cutout_id` names whose it is.
 
     `pictures` are the photos the finishes use (mask, own textures); `mount` lies beneath and shares the
-    part's opacity.
+    part's opacity. Through a group's part others show, back to front: `inside`.
     """
 
     photo: PhotoRecord | None
@@ -28,6 +29,15 @@ class Part:
     adjustments: Adjustments = AS_SHOT
     pictures: tuple[PhotoRecord, ...] = ()
     mount: "Part | None" = None
+    inside: "tuple[Part, ...]" = ()
+
+    @property
+    def photos(self) -> Iterator[PhotoRecord]:
+        """The photos that show through it, or through what it holds."""
+        if self.photo is not None:
+            yield self.photo
+        for part in self.inside:
+            yield from part.photos
 
     @property
     def scale(self) -> float:

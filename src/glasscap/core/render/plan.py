@@ -9,7 +9,9 @@ from msgspec.structs import replace
 
 from glasscap.core.document.at_work import working, working_adjustments
 from glasscap.core.document.backdrop import PhotoBackdrop
-from glasscap.core.document.finishes import AS_SHOT, Adjustments, Finishes, Lights
+from glasscap.core.document.boxes import content_box
+from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
+from glasscap.core.document.joint import joint_outline
 from glasscap.core.document.model import (
     Cutout,
     Job,
@@ -23,7 +25,7 @@ from glasscap.core.document.mounts import mount_frame
 from glasscap.core.document.paint import Paint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement, whole_pixel_shift
 from glasscap.core.document.query import photo_of, photo_record
-from glasscap.core.document.region import Region, cutout_region, shape_polygons, sheet_region
+from glasscap.core.document.region import Region, cutout_region, filled_region, shape_polygons, sheet_region
 from glasscap.core.errors import ExportError
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import Affine, Box, PixelBox
@@ -32,8 +34,7 @@ from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.shapes.kinds import library_shape
 
-Crop = Literal["visible", "shape", "sheet"]
-CROPS: tuple[Crop, ...] = ("visible", "shape", "sheet")
+Crop = Literal["visible", "shape", "sheet", "bleed"]
 
 LARGEST_PICTURE_PX = 1_000_000_000
 
@@ -51,11 +52,86 @@ class Plan:
     is_trimmed: bool = False
 
 
+def parts_of(job: Job, sheet: Sheet, cutout: Cutout, sheet_to_output: Affine) -> tuple[Part, ...]:
+    """Return the parts a cutout plays: one, or none when it shows nothing.
+
+    A group that does nothing to what it holds plays theirs.
+    """
+    if cutout.is_group and not cutout.is_hidden and _passes(cutout):
+        return _inside(job, sheet, cutout, sheet_to_output)
+    part = part_of(job, sheet, cutout, sheet_to_output)
+    return () if part is None else (part,)
+
+
+def _passes(group: Cutout) -> bool:
+    """Whether a group shows what it holds just as that would show without it."""
+    has_mask = group.shape is not None and group.is_masked
+    mount = group.finishes.mount
+    is_mounted = mount is not None and mount.is_on and mount.opacity > 0
+    return not has_mask and not is_mounted and group.opacity == 1 and working(group.finishes) == NO_FINISHES
+
+
+def _inside(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) -> tuple[Part, ...]:
+    return tuple(p for item in group.items for p in parts_of(job, sheet, item, sheet_to_output))
+
+
+def _group_part(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) -> Part | None:
+    """Return the part of a group that masks, finishes or fades what it holds."""
+    inside = _inside(job, sheet, group, sheet_to_output)
+    if not inside:
+        return None
+    finishes = working(group.finishes)
+    if group.shape is not None and group.is_masked:
+        region = _masked_group(job, group, sheet_to_output)
+    else:
+        region = _whole_group(job, group, inside, finishes, sheet_to_output)
+    return Part(
+        None,
+        region,
+        group.opacity,
+        group.id,
+        finishes=finishes,
+        pictures=tuple(photo_record(job, key) for key in finish_pictures(group)),
+        mount=_mount_part(job, group, None, sheet_to_output),
+        inside=inside,
+    )
+
+
+def _masked_group(job: Job, group: Cutout, sheet_to_output: Affine) -> Region:
+    """Return a group's own shape over what it holds; a hole lies in the box of that."""
+    assert group.shape is not None
+    box = content_box(job, group)
+    if group.shape.keeps == "inside" or box is None:
+        return filled_region(group.shape, group.shape_placement, sheet_to_output)
+    held = box.rounded_out()
+    place = sheet_to_output.after(Affine.translation(held.x0, held.y0))
+    return Region(place, (held.width, held.height), group.shape, group.shape_placement, sheet_to_output)
+
+
+def _whole_group(
+    job: Job, group: Cutout, inside: tuple[Part, ...], finishes: Finishes, sheet_to_output: Affine
+) -> Region:
+    """Return all that shows of a group; what an edge and strokes follow is the outline of all together."""
+    needs_outline = (
+        finishes.edge != Edge() or finishes.strokes or replace(finishes.lights, shadows=()) != Lights()
+    )
+    outline = joint_outline(job, group.items) if needs_outline else None
+    if outline is not None:
+        return filled_region(*outline, sheet_to_output)
+    box = PixelBox(0, 0, 0, 0)
+    for part in inside:
+        box = box.union(part_bounds(part))
+    size = (max(box.width, 1), max(box.height, 1))
+    return Region(Affine.translation(box.x0, box.y0), size, None, None, sheet_to_output)
+
+
 def part_of(job: Job, sheet: Sheet, cutout: Cutout, sheet_to_output: Affine) -> Part | None:
     """Return the part a cutout plays, or None when it shows nothing."""
     photo = photo_of(job, cutout)
     if cutout.is_hidden or cutout.opacity == 0:
         return None
+    if cutout.is_group:
+        return _group_part(job, sheet, cutout, sheet_to_output)
     size = None if photo is None else (photo.width, photo.height)
     region = cutout_region(cutout, size, (sheet.width, sheet.height), sheet_to_output)
     if region is None:
@@ -79,7 +155,7 @@ def _mount_part(job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_ou
     mount = cutout.finishes.mount
     if mount is None or not mount.is_on or mount.opacity == 0:
         return None
-    frame = mount_frame(mount, cutout, photo)
+    frame = mount_frame(mount, cutout, photo, content_box(job, cutout) if cutout.is_group else None)
     if frame is None:
         return None
     finishes = Finishes(
@@ -100,23 +176,25 @@ def _mount_part(job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_ou
 
 
 def _backdrop_part(job: Job, sheet: Sheet, sheet_to_output: Affine) -> Part | None:
-    """Return what lies beneath everything on a sheet."""
-    backdrop, size = sheet.backdrop, (sheet.width, sheet.height)
+    """Return what lies beneath everything on a sheet; it runs on into the bleed."""
+    backdrop, bleed = sheet.backdrop, sheet.bleed
     if backdrop is None:
         return None
+    size = (sheet.width + 2 * bleed, sheet.height + 2 * bleed)
     if not isinstance(backdrop, PhotoBackdrop):
         pictures: tuple[PhotoRecord, ...] = ()
         if isinstance(backdrop, TexturePaint) and backdrop.is_own:
             pictures = (photo_record(job, backdrop.texture),)
-        return Part(None, sheet_region(size, sheet_to_output), paint=backdrop, pictures=pictures)
+        region = sheet_region(size, sheet_to_output, bleed)
+        return Part(None, region, paint=backdrop, pictures=pictures)
     photo = photo_record(job, backdrop.sha256)
-    scale = max(sheet.width / photo.width, sheet.height / photo.height) * backdrop.zoom
+    scale = max(size[0] / photo.width, size[1] / photo.height) * backdrop.zoom
     placed = ContentPlacement(sheet.width / 2, sheet.height / 2, scale, scale)
     region = Region(
         sheet_to_output.after(placed.to_sheet(photo.width, photo.height)),
         (photo.width, photo.height),
         library_shape("rectangle"),
-        ShapePlacement(sheet.width / 2, sheet.height / 2, sheet.width, sheet.height),
+        ShapePlacement(sheet.width / 2, sheet.height / 2, *size),
         sheet_to_output,
     )
     return Part(photo, region, cutout_id=sheet.id, adjustments=Adjustments(blur=backdrop.blur))
@@ -130,13 +208,13 @@ def on_backdrop(plan: Plan, paint: Paint, box: PixelBox) -> Plan:
 
 def plan_view(job: Job, sheet: Sheet, sheet_to_output: Affine, box: PixelBox, quality: Quality) -> Plan:
     """Plan any window of a sheet at any scale."""
-    parts = (part_of(job, sheet, item, sheet_to_output) for item in sheet.items)
+    parts = [p for item in sheet.items for p in parts_of(job, sheet, item, sheet_to_output)]
     backdrop = _backdrop_part(job, sheet, sheet_to_output)
-    return Plan(box, tuple(p for p in (backdrop, *parts) if p is not None), quality)
+    return Plan(box, (*parts,) if backdrop is None else (backdrop, *parts), quality)
 
 
 def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1.0) -> Plan:
-    """Plan a whole sheet: its own box exactly, or everything visible on and beyond it.
+    """Plan a whole sheet: its own box exactly, that with its bleed, or everything visible on and beyond it.
 
     Raises
     ------
@@ -149,6 +227,10 @@ def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1
     plan = plan_view(job, sheet, to_output, PixelBox(0, 0, *size), "final")
     if crop == "sheet":
         return _checked(plan, sheet.name)
+    if crop == "bleed":
+        by = math.ceil(sheet.bleed * scale - 1e-9)
+        grown = PixelBox(-by, -by, size[0] + by, size[1] + by)
+        return _checked(dataclasses.replace(plan, box=grown), sheet.name)
     box = PixelBox(0, 0, 0, 0)
     for part in plan.parts:
         box = box.union(part_bounds(part))
@@ -170,13 +252,16 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     _check_scale(scale)
     shown = replace(cutout, is_hidden=False)
     to_output = Affine.scaling(scale)
-    if crop != "sheet":
+    is_whole_sheet = crop in ("sheet", "bleed")
+    if not is_whole_sheet:
         shown = _on_pixel_lines(shown, scale)
     part = part_of(job, sheet, shown, to_output)
     if part is None:
         raise ExportError(cutout.name, "there is no photo to show", "drop a photo on it")
-    if crop == "sheet":
-        return _checked(dataclasses.replace(plan_sheet(job, sheet, scale=scale), parts=(part,)), cutout.name)
+    if is_whole_sheet:
+        return _checked(
+            dataclasses.replace(plan_sheet(job, sheet, crop=crop, scale=scale), parts=(part,)), cutout.name
+        )
     if crop == "shape" and shown.shape_placement is not None:
         return _checked(Plan(_shape_box(shown, scale), (part,)), cutout.name)
     return _checked(Plan(part_bounds(part), (part,), is_trimmed=crop == "visible"), cutout.name)

@@ -120,8 +120,8 @@ def _top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: 
 
 def _finished_top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
     """Return a finished part's pixels; kept in one slot a cutout while nothing of it changes."""
-    is_draft = part.photo is not None and photos.pyramid(part.photo).is_draft
-    key, stamp = ("top", part.cutout_id, part.photo is None), (part, box, view, is_draft)
+    drafts = tuple(photos.pyramid(photo).is_draft for photo in part.photos)
+    key, stamp = ("top", part.cutout_id, part.photo is None), (part, box, view, drafts)
     kept: tuple[object, Bytes] | None = cache.peek(key)
     if kept is not None and kept[0] == stamp:
         return kept[1]

@@ -25,14 +25,15 @@ def finer_cells(k: float, sigma: float) -> int:
 
 
 def shrunk(part: Part, change: Affine) -> Part:
-    """Return a part under a further map of the output."""
+    """Return a part, its mount and what it holds under a further map of the output."""
     region = part.region
     moved = replace(
         region,
         photo_to_output=change.after(region.photo_to_output),
         sheet_to_output=change.after(region.sheet_to_output),
     )
-    return replace(part, region=moved)
+    mount = None if part.mount is None else shrunk(part.mount, change)
+    return replace(part, region=moved, mount=mount, inside=tuple(shrunk(p, change) for p in part.inside))
 
 
 def grown(plane: Plane, by: float) -> Plane:

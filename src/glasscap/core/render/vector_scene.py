@@ -230,7 +230,8 @@ class _Builder:
         box = self._content_box(clip, fade)
         one = np.ones((box.height, box.width), np.float32)
         frame = self._weights.frame_plane(box)
-        rgba = straight_bytes(np.array(self._finished.lit(box, one if frame is None else frame), np.float32))
+        lit = self._finished.lit(box, one if frame is None else frame, is_clipped=False)
+        rgba = straight_bytes(np.array(lit, np.float32))
         return ImageOp(rgba, box.x0, box.y0, None if fade is not None else clip, fade, is_outline)
 
     def _content_box(self, clip: Polygons, fade: Fade | None) -> PixelBox:

@@ -56,7 +56,7 @@ class Weights:
         self.edges = Edges(region, edge, window, cache)
         self.bands = bands_of(part.finishes.strokes, part.scale)
         self._keeps_inside = region.shape is None or region.shape.keeps == "inside"
-        self._is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
+        self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._frame = self._frame_coverage()
         self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, photos, quality)
         self.textures = {
@@ -79,7 +79,7 @@ class Weights:
     def _frame_coverage(self) -> Coverage | None:
         """Return the content's own box, where it may show that it ends."""
         region = self._part.region
-        if self._is_sharp or region.shape is None:
+        if self.is_sharp or region.shape is None:
             return None
         if self._keeps_inside and covers_shape(region, outer_reach(self._part)):
             return None
@@ -116,7 +116,7 @@ class Weights:
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the body's alpha is fainter than `faintest`."""
-        if self._is_sharp:
+        if self.is_sharp:
             return self._sharp().visible_box(faintest)
         if not self._keeps_inside:
             return self._window
@@ -127,7 +127,7 @@ class Weights:
 
     def columns(self, box: PixelBox) -> tuple[Flags, Flags]:
         """Return which columns of a box the content fills alone, and in which nothing of the body lies."""
-        if self._is_sharp:
+        if self.is_sharp:
             full, empty = self._sharp().columns(box)
         else:
             full, empty = self._banded_columns(box)
@@ -159,7 +159,7 @@ class Weights:
 
     def of(self, box: PixelBox) -> Shares:
         """Return the shares in a box."""
-        if self._is_sharp:
+        if self.is_sharp:
             content: Plane = self._sharp().plane(box)
             strokes: dict[int, Plane] = {}
         else:
@@ -185,14 +185,14 @@ class Weights:
     @property
     def is_crisp(self) -> bool:
         """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
-        if self._is_sharp:
+        if self.is_sharp:
             return self._mask is None and self._keeps_inside
         plain = self._keeps_inside and self._frame is None and self._mask is None
         return plain and self._fade is None and not self.textures
 
     def coverage(self, offset: OffsetKey) -> Coverage:
         """Return the coverage of one of the bands' outlines."""
-        return self._sharp() if self._is_sharp else self.edges.coverage(offset)
+        return self._sharp() if self.is_sharp else self.edges.coverage(offset)
 
     def _sharp(self) -> Coverage:
         return region_coverage(self._part.region, self._window, self._cache)

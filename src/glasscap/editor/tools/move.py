@@ -1,13 +1,15 @@
-"""Dragging what the grip holds, by whole pixels, snapping to the sheet and the photo."""
+"""Dragging what the grip holds, by whole pixels, snapping to the sheet, the photo and neighbours."""
 
 import math
 
+from glasscap.core.document.boxes import box_around, content_box
 from glasscap.core.document.grips import Grip, held, transform_items
 from glasscap.core.document.model import Item
 from glasscap.core.document.query import find_item
 from glasscap.core.geometry.types import Box, Similarity
+from glasscap.editor.distances import distances, equal_gap_shift
 from glasscap.editor.numbers import format_number
-from glasscap.editor.snapping import Guide, photo_box, snap_box
+from glasscap.editor.snapping import Guide, snap_box
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
 
 _LABELS = {"photo": "Move the photo", "together": "Move photo and shape", "shape": "Move the shape"}
@@ -28,8 +30,13 @@ def move(scene: Scene, press: PointerEvent) -> Tool:
 
 
 def _held_box(scene: Scene) -> Box:
+    """Return the box of what the grip holds of the item, or of all several hold."""
     item = scene.item
-    shape, photo = item.shape_placement, photo_box(item, scene.photo)
+    if len(scene.selected) > 1:
+        whole = box_around(scene.job, scene.items)
+        assert whole is not None
+        return whole
+    shape, photo = item.shape_placement, content_box(scene.job, item)
     if shape is not None and (scene.grip != "photo" or photo is None):
         return shape.box
     assert photo is not None
@@ -40,15 +47,32 @@ def _moved(scene: Scene, box: Box, dx: float, dy: float, event: PointerEvent) ->
     if event.has_shift:
         dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
     guides: tuple[Guide, ...] = ()
-    if scene.is_snapping and not event.has_alt:
+    is_snapping = scene.is_snapping and not event.has_alt
+    if is_snapping:
         dx, dy = _whole(box.x0, dx), _whole(box.y0, dy)
-        there = Box(box.x0 + dx, box.y0 + dy, box.x1 + dx, box.y1 + dy)
-        snap = snap_box(there, scene.lines_for(held(scene.grip, scene.item)), scene.reach)
         if not event.has_shift:
-            dx, dy, guides = dx + snap.dx, dy + snap.dy, snap.guides
+            dx, dy, guides = _snapped(scene, box, dx, dy)
         dx, dy = _whole(box.x0, dx), _whole(box.y0, dy)
+    grip = held(scene.grip, scene.item)
     job = transform_items(scene.job, scene.selected, scene.grip, Similarity(dx=dx, dy=dy))
-    return Shown(job, guides, _words(find_item(job, scene.item.id), held(scene.grip, scene.item)))
+    gaps = distances(_at(box, dx, dy), scene.others) if is_snapping and grip != "photo" else ()
+    return Shown(job, guides, _words(find_item(job, scene.item.id), grip), distances=gaps)
+
+
+def _at(box: Box, dx: float, dy: float) -> Box:
+    return Box(box.x0 + dx, box.y0 + dy, box.x1 + dx, box.y1 + dy)
+
+
+def _snapped(scene: Scene, box: Box, dx: float, dy: float) -> tuple[float, float, tuple[Guide, ...]]:
+    """Return the shift onto lines, and where there is none to gaps as wide as others."""
+    grip = held(scene.grip, scene.item)
+    there = _at(box, dx, dy)
+    snap = snap_box(there, scene.lines_for(grip), scene.reach)
+    across, down = (None, None) if grip == "photo" else equal_gap_shift(there, scene.others, scene.reach)
+    is_on = {guide.is_vertical for guide in snap.guides}
+    dx += snap.dx if True in is_on or across is None else across
+    dy += snap.dy if False in is_on or down is None else down
+    return dx, dy, snap.guides
 
 
 def _whole(start: float, shift: float) -> float:

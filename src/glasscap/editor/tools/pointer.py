@@ -6,12 +6,16 @@ and returns the Edit to apply when the button is released, or None.
 
 from collections.abc import Callable, Generator
 from dataclasses import dataclass
+from functools import cached_property
 
+from glasscap.core.document.boxes import content_box, item_box
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
-from glasscap.core.document.query import find_item, find_sheet, photo_of
+from glasscap.core.document.query import find_item, find_sheet, photo_of, siblings
+from glasscap.core.geometry.types import Box
 from glasscap.core.shapes.nodes import Place
-from glasscap.editor.snapping import Guide, Lines, photo_box, snap_lines
+from glasscap.editor.distances import Distance
+from glasscap.editor.snapping import Guide, Lines, snap_lines
 
 
 @dataclass(frozen=True)
@@ -31,8 +35,8 @@ class PointerEvent:
 class Shown:
     """What the bench shows during a drag: a job, guides, words with numbers.
 
-    `way` is a measured way and `band` a frame that gathers points, both (x, y, x, y); `chosen` are the points
-    chosen by now.
+    `way` is a measured way and `band` a frame that gathers, both (x, y, x, y); `chosen` are the points
+    chosen by now; `distances` are the gaps to the neighbours.
     """
 
     job: Job
@@ -41,6 +45,7 @@ class Shown:
     way: tuple[float, float, float, float] | None = None
     band: tuple[float, float, float, float] | None = None
     chosen: frozenset[Place] | None = None
+    distances: tuple[Distance, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -82,11 +87,25 @@ class Scene:
         return find_item(self.job, self.selected[-1])
 
     @property
+    def items(self) -> tuple[Item, ...]:
+        """The selected items."""
+        return tuple(find_item(self.job, i) for i in self.selected)
+
+    @property
     def photo(self) -> PhotoRecord | None:
         """The photo of that item."""
         return photo_of(self.job, self.item)
 
     def lines_for(self, grip: Grip) -> Lines:
         """Return the lines what the grip holds may snap to: a photo does not snap to itself."""
-        box = photo_box(self.item, self.photo) if grip == "shape" and self.selected else None
-        return snap_lines(self.sheet, box)
+        own = content_box(self.job, self.item) if grip == "shape" and self.selected else None
+        return snap_lines(self.sheet, self.others if own is None else (own, *self.others))
+
+    @cached_property
+    def others(self) -> tuple[Box, ...]:
+        """The boxes of what lies beside the selected items and is not hidden."""
+        if not self.selected:
+            return ()
+        around = siblings(self.job, self.selected[-1])
+        seen = [i for i in around if not i.is_hidden and i.id not in self.selected]
+        return tuple(box for i in seen if (box := item_box(self.job, i)) is not None)

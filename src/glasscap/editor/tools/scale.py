@@ -12,7 +12,7 @@ from glasscap.core.document.query import find_item
 from glasscap.core.document.shaping import sized_about
 from glasscap.core.geometry.types import Similarity
 from glasscap.core.shapes.outlines import has_equal_sides
-from glasscap.editor.handles import Frame, Handle, frame_for
+from glasscap.editor.handles import Frame, Handle, selection_frame
 from glasscap.editor.numbers import format_number
 from glasscap.editor.snapping import snap_point
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
@@ -23,7 +23,7 @@ _SMALLEST_FACTOR = 1e-4
 
 def scale(scene: Scene, press: PointerEvent, handle: Handle) -> Tool:
     """Scale about the opposite corner or side; Ctrl about the centre; Shift keeps a shape's proportions."""
-    frame = frame_for(scene.item, scene.photo, scene.grip)
+    frame = selection_frame(scene.job, scene.items, scene.grip)
     assert frame is not None
     off = (handle.x - press.x, handle.y - press.y)
     shown = Shown(scene.job)
@@ -31,7 +31,7 @@ def scale(scene: Scene, press: PointerEvent, handle: Handle) -> Tool:
     while True:
         if not event.is_released or (event.x, event.y) != (press.x, press.y):
             at = _at_handle(scene, event, off)
-            sized = _sized if handle.grip == "shape" else _scaled
+            sized = _sized if handle.grip == "shape" and len(scene.selected) == 1 else _scaled
             shown = sized(scene, frame, handle, at)
         if event.is_released:
             return Edit(_LABELS[handle.grip], shown.job)
@@ -61,7 +61,9 @@ def _scaled(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Sho
     change = Similarity(*fixed, scale=max(factor, _SMALLEST_FACTOR))
     job = transform_items(scene.job, scene.selected, scene.grip, change)
     placement = find_item(job, scene.item.id).content_placement
-    words = "" if placement is None else f"{format_number(placement.scale_x * 100, 1)} %"
+    is_own = placement is not None and len(scene.selected) == 1
+    share = placement.scale_x if placement is not None and is_own else change.scale
+    words = f"{format_number(share * 100, 1)} %"
     return Shown(job, (), words)
 
 

@@ -1,0 +1,1 @@
+"""Versions side by side."""

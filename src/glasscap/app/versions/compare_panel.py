@@ -1,0 +1,201 @@
+"""The versions of what is selected side by side over the bench; a click shows one."""
+
+import math
+
+from PySide6.QtCore import QRect, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from glasscap.app.render_service import RenderService
+from glasscap.app.session import Session
+from glasscap.app.theme.fonts import STRONG, font
+from glasscap.app.theme.style import colours
+from glasscap.app.widgets.buttons import tool
+from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.frame_image import to_image
+from glasscap.app.widgets.labels import label
+from glasscap.core.document.model import Job
+from glasscap.core.document.query import has_item
+from glasscap.core.document.versions import find_subject, show_version, shown_version, version_names
+from glasscap.core.render.screen import Frame
+from glasscap.editor.version_cards import VersionCards, VersionsRequest, version_cards
+
+_MARGIN, _FOOT, _NAME = 12, 62, 26
+_CHANNEL = "versions"
+
+
+class VersionCard(QWidget):
+    """One version: its picture, its name below."""
+
+    chosen = Signal(str)
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.name, self.is_shown = name, False
+        self._frame: Frame | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setAccessibleName(f"Version {name}")
+        self.setMinimumSize(120, 100)
+
+    def show_frame(self, frame: Frame | None, *, is_shown: bool) -> None:
+        """Show its picture, and whether it is the one on the sheet."""
+        self._frame, self.is_shown = frame, is_shown
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint card, picture, name."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        shown = colours()
+        strong = self.is_shown or self.hasFocus()
+        painter.setPen(QPen(QColor(shown.teal if strong else shown.line), 2 if strong else 1))
+        painter.setBrush(QColor(shown.field))
+        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
+        room = self.rect().adjusted(8, 8, -8, -_NAME)
+        painter.fillRect(room, checkerboard(0.5))
+        if self._frame is not None:
+            ratio = self.devicePixelRatioF()
+            height, width = self._frame.rgba.shape[:2]
+            target = QRect(0, 0, round(width / ratio), round(height / ratio))
+            target.moveCenter(room.center())
+            painter.drawImage(target, to_image(self._frame))
+        painter.setFont(font(12, STRONG))
+        painter.setPen(QColor(shown.teal if self.is_shown else shown.ink))
+        foot = QRect(10, self.height() - _NAME, self.width() - 20, _NAME)
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, self.name)
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Show this version."""
+        self.chosen.emit(self.name)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Show this version with Enter or Space."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.chosen.emit(self.name)
+        else:
+            super().keyPressEvent(event)
+
+
+class ComparePanel(QFrame):
+    """Lies over the bench until it is closed; its pictures follow every edit."""
+
+    def __init__(self, session: Session, service: RenderService, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("library")
+        self.setAccessibleName("Versions side by side")
+        self._session, self._service = session, service
+        self.subject_id = ""
+        self.cards: dict[str, VersionCard] = {}
+        self._title = label("", "strong")
+        self._grid = QGridLayout()
+        self._grid.setSpacing(10)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 10, 12, 12)
+        head = QHBoxLayout()
+        head.addWidget(self._title)
+        head.addStretch(1)
+        head.addWidget(tool("x", "Close (Escape)", self.hide, style="flat"))
+        column.addLayout(head)
+        column.addLayout(self._grid, 1)
+        self._soon = QTimer(self, singleShot=True, interval=0)
+        self._soon.timeout.connect(self._ask)
+        service.answered.connect(self._on_answered)
+        service.photo_decoded.connect(self._on_photo_decoded)
+        session.job_changed.connect(self._on_job_changed)
+        session.view_changed.connect(self._on_view_changed)
+        self.hide()
+
+    def begin(self, subject_id: str) -> None:
+        """Show the versions of a cutout or a sheet."""
+        self.subject_id = subject_id
+        self.place()
+        self._fill()
+        self.show()
+        self.raise_()
+        self.setFocus()
+
+    def place(self) -> None:
+        """Lie over the bench, the grip bar left free."""
+        parent = self.parentWidget()
+        if parent is not None:
+            self.setGeometry(QRect(0, 0, parent.width(), parent.height() - _FOOT).adjusted(
+                _MARGIN, _MARGIN, -_MARGIN, 0))  # fmt: skip
+
+    def sizeHint(self) -> QSize:
+        """Ask for nothing."""
+        return QSize(300, 200)
+
+    def _is_there(self, job: Job) -> bool:
+        is_sheet = any(s.id == self.subject_id for s in job.sheets)
+        return (is_sheet or has_item(job, self.subject_id)) and bool(
+            version_names(find_subject(job, self.subject_id))
+        )
+
+    def _fill(self) -> None:
+        subject = find_subject(self._session.job, self.subject_id)
+        self._title.setText(f"Versions of {subject.name}")
+        names = version_names(subject)
+        if tuple(self.cards) != names:
+            for card in self.cards.values():
+                self._grid.removeWidget(card)
+                card.hide()
+                card.deleteLater()
+            columns = math.ceil(math.sqrt(len(names))) if len(names) > 3 else max(1, len(names))
+            self.cards = {name: VersionCard(name) for name in names}
+            for place, card in enumerate(self.cards.values()):
+                card.chosen.connect(self._on_chosen)
+                self._grid.addWidget(card, place // columns, place % columns)
+        self._soon.start()
+
+    def _ask(self) -> None:
+        if not self.isVisible() or not self.cards or not self._is_there(self._session.job):
+            return
+        card, ratio = next(iter(self.cards.values())), self.devicePixelRatioF()
+        room = (max(16, round((card.width() - 24) * ratio)), max(16, round((card.height() - _NAME - 20) * ratio)))
+        request = VersionsRequest(self._session.job, self.subject_id, room)
+        self._service.ask(_CHANNEL, lambda photos, cache: version_cards(request, photos, cache))
+
+    def _on_answered(self, channel: object, answer: object) -> None:
+        if channel != _CHANNEL or not isinstance(answer, VersionCards) or not self.isVisible():
+            return
+        if answer.request.subject_id == self.subject_id and self._is_there(self._session.job):
+            shown = shown_version(find_subject(self._session.job, self.subject_id))
+            for name, frame in answer.cards:
+                if name in self.cards:
+                    self.cards[name].show_frame(frame, is_shown=name == shown)
+
+    def _on_chosen(self, name: str) -> None:
+        subject = self.subject_id
+        self._session.apply(f"Show {name}", lambda job: show_version(job, subject, name))
+
+    def _on_photo_decoded(self) -> None:
+        self._soon.start()
+
+    def _on_job_changed(self, old: Job, new: Job) -> None:
+        if not self.isVisible():
+            return
+        if self._is_there(new):
+            self._fill()
+        else:
+            self.hide()
+
+    def _on_view_changed(self) -> None:
+        item = self._session.item
+        now = self._session.sheet_id if item is None else item.id
+        if self.isVisible() and now != self.subject_id:
+            self.hide()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Draw anew at the size there is."""
+        self._soon.start()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Close with Escape."""
+        if event.key() == Qt.Key.Key_Escape:
+            self.hide()
+            parent = self.parentWidget()
+            if parent is not None:
+                parent.setFocus()
+        else:
+            super().keyPressEvent(event)
