@@ -262,14 +262,16 @@ class Session(QObject):
         """Let go of what is no longer there."""
         if all(s.id != self.sheet_id for s in job.sheets):
             self.sheet_id = job.sheets[0].id
-        if self.open_group is not None and not self._is_group(job, self.open_group):
+        is_left = self.open_group is not None and not self._is_group(job, self.open_group)
+        if is_left:
             self.open_group = None
-            self.view_changed.emit()
         kept = tuple(i for i in self.selected if has_item(job, i))
-        if kept != self.selected:
+        is_gone = kept != self.selected
+        if is_gone:
             self.selected, self.part = kept, None
             self.aim = self.sketch = None
             self.is_editing_points = self.is_typing = False
+        if is_left or is_gone:
             self.view_changed.emit()
 
     # what is looked at

@@ -83,6 +83,7 @@ class Studio(QObject):
             "add_photos": self._on_add_photos,
             "find_photos": self.missing.ask,
             "export": self._on_export,
+            "mockups": self._on_mockups,
             "copy_picture": self.hand.copy_selected,
             "copy_sheet": self.hand.copy_sheet,
             "close": self.shell.close,
@@ -122,7 +123,8 @@ class Studio(QObject):
         self.workbench.tray.drag_asked.connect(self.hand.drag_card)
         self.workbench.proof.drag_asked.connect(self.hand.drag_proof)
         self.workbench.steps.swap_asked.connect(self._on_swap)
-        for panel in (self.workbench.steps, self.workbench.proof):
+        self.workbench.said.connect(self.complain)
+        for panel in (self.workbench.steps, self.workbench.proof, self.workbench):
             panel.picture_wanted.connect(self._on_picture_wanted)
 
     def _connect_start(self) -> None:
@@ -184,11 +186,11 @@ class Studio(QObject):
         self._on_saved_changed()
 
     def _on_place_changed(self) -> None:
-        self.topbar.show_place(has_job=self.has_job, is_exporting=self.workbench.is_exporting)
+        self.topbar.show_place(has_job=self.has_job, page=self.workbench.page)
         always = {"new", "open", "add_photos", "paste", "close", "keys"}
-        on_export = {"export", "save", "save_as", "undo", "redo"}
+        on_export = {"export", "mockups", "save", "save_as", "undo", "redo"}
         for key, action in self.actions_by_id.items():
-            is_bench = self.has_job and not self.workbench.is_exporting
+            is_bench = self.has_job and self.workbench.page == "bench"
             action.setEnabled(is_bench or key in always or (self.has_job and key in on_export))
 
     def show_job(
@@ -202,7 +204,7 @@ class Studio(QObject):
         self.service.use_store(store)
         self.session.replace_job(job, store, path, title)
         self.files.hold(path)
-        self.workbench.show_export(False)
+        self.workbench.show_page("bench")
         self._show_page(self.workbench)
         self.workbench.bench.fit()
         front = next((i.id for i in reversed(job.sheets[0].items) if not i.is_locked), None)
@@ -240,7 +242,7 @@ class Studio(QObject):
         if not isinstance(app, QApplication):
             return
         apply_theme(app)
-        viewport, is_exporting, had_job = self.workbench.bench.viewport, self.workbench.is_exporting, self.has_job
+        viewport, page, had_job = self.workbench.bench.viewport, self.workbench.page, self.has_job
         self.shell.pages.removeWidget(self.workbench)
         self.workbench.deleteLater()
         for _ in self._views_built():
@@ -248,7 +250,7 @@ class Studio(QObject):
         self.shell.set_start(StartView())
         self._connect_start()
         self._show_page(self.workbench if had_job else self.shell.start)
-        self.workbench.show_export(is_exporting)
+        self.workbench.show_page(page)
         self.workbench.bench.set_viewport(viewport)
         self._on_place_changed()
 
@@ -349,18 +351,23 @@ class Studio(QObject):
             self._show_page(self.shell.start)
 
     def _on_export(self) -> None:
-        self.workbench.show_export(not self.workbench.is_exporting)
+        self.workbench.show_page("bench" if self.workbench.is_exporting else "export")
         if self.session.path is not None:
             self.workbench.export.set_folder(self.session.path.parent)
+        self._on_place_changed()
+
+    def _on_mockups(self) -> None:
+        self.workbench.show_page("bench" if self.workbench.page == "mockups" else "mockups")
         self._on_place_changed()
 
     def _on_keys(self) -> None:
         KeysCard(self.shell).open()
 
     def take_key(self, event: QKeyEvent) -> bool:
-        """Leave the export view with Escape."""
-        if event.key() == Qt.Key.Key_Escape and self.workbench.is_exporting:
-            self._on_export()
+        """Leave the export view, or that of mock-ups, with Escape."""
+        if event.key() == Qt.Key.Key_Escape and self.workbench.page != "bench":
+            self.workbench.show_page("bench")
+            self._on_place_changed()
             return True
         return False
 

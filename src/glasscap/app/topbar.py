@@ -1,6 +1,7 @@
 """The top row: job and saved state, undo and redo, add photos, zoom, export."""
 
 from collections.abc import Mapping
+from typing import Literal
 
 from PySide6.QtCore import QSize
 from PySide6.QtGui import QAction
@@ -14,6 +15,7 @@ from glasscap.core.document.model import Job
 from glasscap.editor.actions import ACTIONS
 
 HEIGHT = 44
+Page = Literal["bench", "export", "mockups"]
 _MENU_SECTIONS = ("Job", "Edit", "Cutout", "Photos", "View", "Help")
 
 
@@ -42,6 +44,7 @@ class TopBar(QFrame):
         self.zoom = push("100 %", actions["actual"].trigger, style="flat")
         self.zoom.setToolTip("Show at 100 % (Ctrl+1)")
         self.fit = push("Fit", actions["fit"].trigger)
+        self.mockups = push("Mock-ups", actions["mockups"].trigger)
         self.export = push("Export…", actions["export"].trigger, style="primary")
         self._lay_out()
         session.saved_changed.connect(self.show_state)
@@ -53,7 +56,7 @@ class TopBar(QFrame):
         row.setContentsMargins(10, 0, 14, 0)
         row.setSpacing(8)
         left: tuple[QWidget, ...] = (self.menu_button, self.name, self.state, self.undo, self.redo)
-        right: tuple[QWidget, ...] = (self.open, self.add, self.zoom, self.fit, self.export)
+        right: tuple[QWidget, ...] = (self.open, self.add, self.zoom, self.fit, self.mockups, self.export)
         for widget in left:
             row.addWidget(widget)
         row.addStretch(1)
@@ -91,16 +94,18 @@ class TopBar(QFrame):
         percent = zoom * 100
         self.zoom.setText(f"{percent:.0f} %" if percent >= 10 else f"{percent:.1f} %")
 
-    def show_place(self, *, has_job: bool, is_exporting: bool) -> None:
+    def show_place(self, *, has_job: bool, page: Page) -> None:
         """Show what belongs to the view."""
         self._has_job = has_job
         self.show_state()
         bench_only: tuple[QWidget, ...] = (self.add, self.zoom, self.fit)
-        job_only: tuple[QWidget, ...] = (self.state, self.undo, self.redo, self.export)
+        job_only: tuple[QWidget, ...] = (self.state, self.undo, self.redo, self.export, self.mockups)
         self.open.setVisible(not has_job)
         for widget in bench_only:
-            widget.setVisible(has_job and not is_exporting)
+            widget.setVisible(has_job and page == "bench")
         for widget in job_only:
             widget.setVisible(has_job)
-        self.export.setText("Back to bench" if is_exporting else "Export…")
-        self.export.setAccessibleName(self.export.text())
+        self.export.setText("Back to bench" if page == "export" else "Export…")
+        self.mockups.setText("Back to bench" if page == "mockups" else "Mock-ups")
+        for button in (self.export, self.mockups):
+            button.setAccessibleName(button.text())

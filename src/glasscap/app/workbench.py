@@ -2,8 +2,9 @@
 
 from collections.abc import Generator
 from dataclasses import dataclass
+from functools import cached_property
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QAction, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
@@ -12,10 +13,12 @@ from glasscap.app.bench.grip_bar import GripBar
 from glasscap.app.export.export_view import ExportView
 from glasscap.app.lettering import Lettering
 from glasscap.app.library.library_panel import LibraryPanel
+from glasscap.app.mockups.mockup_view import MockupView
 from glasscap.app.proof.proof_panel import ProofPanel
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.steps_panel import StepsPanel
+from glasscap.app.topbar import Page
 from glasscap.app.tray.tray import Tray
 from glasscap.app.versions.compare_panel import ComparePanel
 
@@ -51,9 +54,12 @@ def make_parts(session: Session, service: RenderService) -> Generator[None, None
 class Workbench(QWidget):
     """Holds the parts; knows no job data."""
 
+    picture_wanted = Signal(str, str, object)
+    said = Signal(str)
+
     def __init__(self, session: Session, actions: dict[str, QAction], parts: Parts) -> None:
         super().__init__()
-        self._session, self._actions = session, actions
+        self._session, self._actions, self._service = session, actions, parts.service
         self.steps, self.bench, self.proof = parts.steps, parts.bench, parts.proof
         self.tray, self.export = parts.tray, parts.export
         self.bar = GripBar(session, self.bench)
@@ -88,18 +94,37 @@ class Workbench(QWidget):
         self.steps.draw_asked.connect(actions["draw"].trigger)
         self.steps.add_asked.connect(actions["add_photos"].trigger)
 
+    @cached_property
+    def mockups(self) -> MockupView:
+        """The view of mock-ups; made when first wanted."""
+        made = MockupView(self._session, self._service)
+        made.picture_wanted.connect(self.picture_wanted)
+        made.said.connect(self.said)
+        self.pages.addWidget(made)
+        return made
+
+    @property
+    def page(self) -> Page:
+        """Which view is up."""
+        now = self.pages.currentWidget()
+        if now is self.export:
+            return "export"
+        return "mockups" if "mockups" in self.__dict__ and now is self.mockups else "bench"
+
     @property
     def is_exporting(self) -> bool:
         """Whether the export view is up."""
-        return self.pages.currentWidget() is self.export
+        return self.page == "export"
 
-    def show_export(self, is_on: bool) -> None:
-        """Go to the export view, or back."""
-        self.pages.setCurrentIndex(1 if is_on else 0)
-        if is_on:
-            self.export.begin()
-        else:
+    def show_page(self, page: Page) -> None:
+        """Go to a view."""
+        if page == "bench":
+            self.pages.setCurrentIndex(0)
             self.bench.setFocus()
+            return
+        view = self.export if page == "export" else self.mockups
+        self.pages.setCurrentWidget(view)
+        view.begin()
 
     def begin_rename(self) -> None:
         """Edit the name of the item selected last, in the tray."""

@@ -5,10 +5,15 @@ import json
 from pathlib import Path
 
 from glasscap.cli.streams import read_input
+from glasscap.core.document.boxes import item_box
+from glasscap.core.document.mockups import Mockup
 from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.output_rows import subject_name
+from glasscap.core.document.query import photo_of, photo_record
+from glasscap.core.document.versions import shown_version, version_names
 from glasscap.core.formats.job import ENDING
 from glasscap.core.formats.photo import photo_facts
+from glasscap.core.shapes.kinds import LettersShape
 from glasscap.core.shapes.outlines import shape_name
 from glasscap.files.jobs import open_job
 
@@ -56,10 +61,15 @@ def _job_facts(path: Path) -> dict[str, object]:
                 "name": s.name,
                 "width": s.width,
                 "height": s.height,
+                "resolution": s.resolution_ppi,
+                "bleed": s.bleed,
+                "versions": list(version_names(s)),
+                "shown": shown_version(s),
                 "cutouts": [_cutout_facts(job, i) for i in s.items],
             }
             for s in job.sheets
         ],
+        "mockups": [_mockup_facts(job, m) for m in job.mockups],
         "photos": [{"name": p.name, "width": p.width, "height": p.height, "link": p.link} for p in job.photos],
         "problems": [p.line for p in opened.problems],
         "moved": list(opened.moved),
@@ -67,18 +77,32 @@ def _job_facts(path: Path) -> dict[str, object]:
 
 
 def _cutout_facts(job: Job, cutout: Cutout) -> dict[str, object]:
-    photo, placement = photo_of(job, cutout), cutout.shape_placement
-    box = (
-        None
-        if placement is None
-        else [placement.box.x0, placement.box.y0, placement.box.width, placement.box.height]
-    )
-    return {
+    """Return what a cutout is, a group with what it holds; boxes are x, y, width, height in sheet px."""
+    photo, box = photo_of(job, cutout), item_box(job, cutout)
+    facts: dict[str, object] = {
         "name": cutout.name,
+        "kind": "group" if cutout.is_group else "cutout",
         "photo": photo and photo.name,
         "shape": cutout.shape and shape_name(cutout.shape),
-        "box": box,
+        "box": None if box is None else [box.x0, box.y0, box.width, box.height],
         "is_hidden": cutout.is_hidden,
+        "versions": list(version_names(cutout)),
+        "shown": shown_version(cutout),
+    }
+    if isinstance(cutout.shape, LettersShape):
+        facts["text"] = cutout.shape.letters.text
+    if cutout.is_group:
+        facts["items"] = [_cutout_facts(job, i) for i in cutout.items]
+    return facts
+
+
+def _mockup_facts(job: Job, mockup: Mockup) -> dict[str, object]:
+    place = mockup.place
+    return {
+        "name": mockup.name,
+        "place": place if isinstance(place, str) else photo_record(job, place.sha256).name,
+        "shows": subject_name(job, mockup.subject_id),
+        "fit": mockup.fit,
     }
 
 

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from typing import Any, NoReturn
 
 from glasscap import __version__
-from glasscap.cli import check, convert, cut, export, fonts, info, render, shape, shapes
+from glasscap.cli import check, convert, cut, export, fonts, info, mockup, render, shape, shapes
 from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
 
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
@@ -22,6 +22,7 @@ _COMMANDS = {
     "fonts": fonts,
     "info": info,
     "convert": convert,
+    "mockup": mockup,
 }
 
 

@@ -6,9 +6,9 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from glasscap.cli.file_options import add_file_options, format_name, output_of, say_losses
+from glasscap.cli.job_options import add_subject_options, subject_id
 from glasscap.cli.streams import say_written, write_output
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import items_of, named
+from glasscap.core.document.query import items_of
 from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.render.outputs import subject_of
@@ -25,39 +25,30 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
     parser.add_argument(
         "-o", "--output", required=True, metavar="OUT", help="a picture file, - for PNG, or a folder"
     )
-    parser.add_argument("--sheet", metavar="NAME", help="which sheet (default: the first)")
-    parser.add_argument("--cutout", metavar="NAME", help="one cutout alone")
+    add_subject_options(parser)
     parser.add_argument("--all", action="store_true", help="every sheet and cutout into the folder OUT")
     add_file_options(parser, default_crop=None)
 
 
 def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError."""
-    if call.all and (call.sheet or call.cutout):
-        raise CallError("--all", "it does not go with --sheet or --cutout", "leave one out")
+    if call.all and (call.sheet or call.cutout or call.version):
+        raise CallError("--all", "it does not go with --sheet, --cutout or --version", "leave one out")
     if not call.all:
         format_name(call.output, call)
     opened = open_file(call.job)
     if call.all:
         _render_all(opened, call)
     else:
-        _render_one(opened, call, _chosen(opened.job, call), call.output)
-
-
-def _chosen(job: Job, call: argparse.Namespace) -> str:
-    """Return the id of the sheet or cutout asked for."""
-    sheets = {s.name: s.id for s in reversed(job.sheets)}
-    sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else job.sheets[0].id
-    if not call.cutout:
-        return sheet_id
-    found = {i.name: i.id for s, i in items_of(job) if not call.sheet or s.id == sheet_id}
-    return named("Cutout", call.cutout, found)
+        _render_one(opened, call, subject_id(opened.job, call), call.output)
 
 
 def _render_one(opened: OpenedJob, call: argparse.Namespace, item_id: str, path: str) -> None:
     output = output_of(call, item_id, path)
     if call.crop is None and subject_of(opened.job, item_id)[1] is None:
         output = replace(output, crop="sheet")
+    if call.version:
+        output = replace(output, version=call.version)
     encoded = encode_output(opened.job, output, opened.photos, new_cache())
     write_output(path, encoded.data)
     say_losses(output)

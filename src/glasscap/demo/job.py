@@ -1,7 +1,9 @@
 """The demo job: two cards for the made-up Pellowick Kiln Trail."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from importlib.resources import files
+from itertools import count
 
 from glasscap.core.document.finishes import (
     NO_FINISHES,
@@ -14,18 +16,24 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Cutout, Job, PaintContent, PhotoContent, PhotoRecord, Sheet
+from glasscap.core.document.finishing import set_finishes
+from glasscap.core.document.mockup_edits import add_mockup
+from glasscap.core.document.model import Cutout, GroupContent, Job, PhotoContent, PhotoRecord, Sheet, walk
 from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.proofs import ProofSettings, VideoCorner
+from glasscap.core.document.query import items_of
+from glasscap.core.document.versions import add_version, rename_version, show_version
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.shapes.kinds import Shape, library_shape
 from glasscap.demo.shapes import Placed, drawn_flag, followed_bowl, letters, punched_tag
 from glasscap.files.jobs import new_store
 from glasscap.files.photos import photo_from_bytes
+from glasscap.files.place_book import PLACES
 
+Records = dict[str, PhotoRecord]
 DEMO_TITLE = "Kiln trail, autumn cards"
 _CARD = (1800, 1200)
 _PPI = 300.0
@@ -46,7 +54,7 @@ def _at(shape: Shape, x: float, y: float, width: float, height: float) -> Placed
 
 @dataclass(frozen=True)
 class _Entry:
-    """One cutout: its photo (or "" for paper) with centre and scale, its shape and where it lies."""
+    """One cutout: its photo with centre and scale, its shape and where it lies."""
 
     name: str
     photo: str
@@ -56,12 +64,23 @@ class _Entry:
     is_locked: bool = False
 
 
+@dataclass(frozen=True)
+class _Group:
+    """A group under a shape of its own."""
+
+    name: str
+    entries: "tuple[_Entry | _Group, ...]"
+    placed: Placed
+    finishes: Finishes = NO_FINISHES
+
+
 _PORCELAIN, _INK = ColourPaint("#fbf6ec"), ColourPaint("#22262a")
 _GOLD = GradientPaint((Stop(0, "#f6e3ae"), Stop(0.5, "#9a6f2a"), Stop(1, "#ecd08c")), angle=60.0)
 _PLATE = Finishes(
     strokes=(Stroke(18, _PORCELAIN), Stroke(5, _INK, gap=26)),
     lights=Lights(shadows=(Shadow(0, 16, 44, colour="#1b1410", opacity=0.5),)),
 )
+_PLAIN = Finishes(lights=Lights(shadows=(Shadow(0, 16, 44, colour="#1b1410", opacity=0.5),)))
 _DOOR = Finishes(
     strokes=(Stroke(4, _PORCELAIN, "inside", gap=16, dashes=(18, 11), cap="round"), Stroke(14, _GOLD)),
     lights=Lights(shadows=(Shadow(0, 10, 30, opacity=0.45),), inner_shadow=Shadow(0, 8, 26, opacity=0.6)),
@@ -113,16 +132,39 @@ _FRONT = (
         _WORDS,
     ),
 )
+_WINDOW = Finishes(
+    strokes=(Stroke(12, _PORCELAIN),),
+    lights=Lights(shadows=(Shadow(0, 10, 26, opacity=0.5),), inner_shadow=Shadow(0, 6, 22, opacity=0.55)),
+)
+_SHELF = Finishes(lights=Lights(inner_shadow=Shadow(0, 10, 34, opacity=0.5)))
+_DUSK = _Entry("Dusk", "evening-sky.jpg", (1500, 470, 0.3), _at(library_shape("rectangle"), 1490, 480, 480, 620))
+_OPEN = _Entry(
+    "OPEN", "kiln-door.jpg", (1490, 600, 0.2), letters("OPEN", "Alfa Slab One", 1490, 640, 128), _WORDS
+)
 _BACK = (
-    _Entry(
-        "Bowls", "bowls-on-a-shelf.jpg", (900, 640, 0.43), _at(library_shape("rectangle"), 900, 600, 1720, 1120)
+    _Group(
+        "Shelf",
+        (
+            _Entry(
+                "Bowls",
+                "bowls-on-a-shelf.jpg",
+                (900, 520, 0.44),
+                _at(library_shape("rectangle"), 900, 450, 1720, 800),
+            ),
+            _Entry("Slip bowl", "slip-bowl-16-bit.png", (1000, 300, 0.6), followed_bowl(), _SLIP),
+            _Group("Window", (_DUSK, _OPEN), _at(_ARCH, 1478, 490, 400, 560), _WINDOW),
+        ),
+        _at(library_shape("rectangle", corner=260), 900, 430, 1640, 660),
+        _SHELF,
     ),
+    _Entry("Test tiles", "test-tiles.jpg", (1420, 906, 0.44), punched_tag(596.0), _TILES),
+    _Entry("Maker's mark", "makers-mark.png", (300, 878, 0.25), drawn_flag(610.0), _MARK),
     _Entry(
-        "Card paper", "", (0, 0, 1), _at(library_shape("rectangle", "outside", corner=36), 900, 600, 1680, 1080)
+        "FIVE KILNS",
+        "plates-above.jpg",
+        (850, 960, 0.34),
+        letters("FIVE\nKILNS", "Alfa Slab One", 850, 990, 130),
     ),
-    _Entry("Test tiles", "test-tiles.jpg", (1420, 300, 0.44), punched_tag(), _TILES),
-    _Entry("Maker's mark", "makers-mark.png", (300, 280, 0.26), drawn_flag(), _MARK),
-    _Entry("Slip bowl", "slip-bowl-16-bit.png", (1000, 300, 0.6), followed_bowl(), _SLIP),
 )
 
 
@@ -133,18 +175,47 @@ def demo_job() -> tuple[Job, PhotoStore]:
         data = entry.read_bytes()
         store.add(data)
         records[entry.name] = photo_from_bytes(data, entry.name).record
-    front = tuple(_cutout(e, f"i{n}", records) for n, e in enumerate(_FRONT, 11))
-    back = tuple(_cutout(e, f"i{n}", records) for n, e in enumerate(_BACK, 21))
+    front = _items(_FRONT, count(11), records)
+    back = _items(_BACK, count(21), records)
     sheets = (
         Sheet("s1", "Card front", *_CARD, _PPI, front, TexturePaint("paper")),
         Sheet("s2", "Card back", *_CARD, _PPI, back, TexturePaint("paper")),
     )
-    return Job(sheets, tuple(records.values()), ("#b4532c",), outputs=_outputs(sheets), proofs=_PROOFS), store
+    job = Job(sheets, tuple(records.values()), ("#b4532c",), outputs=_outputs(sheets), proofs=_PROOFS)
+    return _with_mockups(_with_versions(job)), store
+
+
+def _items(entries: "tuple[_Entry | _Group, ...]", ids: Iterator[int], records: Records) -> tuple[Cutout, ...]:
+    return tuple(_item(entry, ids, records) for entry in entries)
+
+
+def _item(entry: "_Entry | _Group", ids: Iterator[int], records: Records) -> Cutout:
+    own = f"i{next(ids)}"
+    if isinstance(entry, _Entry):
+        return _cutout(entry, own, records)
+    shape, placement = entry.placed
+    inside = GroupContent(_items(entry.entries, ids, records))
+    return Cutout(own, entry.name, inside, None, shape, placement, finishes=entry.finishes)
+
+
+def _with_versions(job: Job) -> Job:
+    """Keep the plate without its border beside the bordered one."""
+    key = next(i.id for _, i in items_of(job) if i.name == "Blue plate")
+    job = rename_version(add_version(job, key), key, "Version 1", "Bordered")
+    plain = rename_version(set_finishes(job, [key], _PLAIN), key, "Version 2", "Plain")
+    return show_version(plain, key, "Bordered")
+
+
+def _with_mockups(job: Job) -> Job:
+    """Show the card on a table, and the plate on a bag."""
+    key = next(i.id for _, i in items_of(job) if i.name == "Blue plate")
+    job, _ = add_mockup(job, job.sheets[0].id, "card", PLACES["card"])
+    return add_mockup(job, key, "tote", PLACES["tote"])[0]
 
 
 def _outputs(sheets: tuple[Sheet, ...]) -> tuple[Output, ...]:
     """Return what the trail needs of its cards: for the web, for a video, for the printer."""
-    ids = {item.name: item.id for sheet in sheets for item in sheet.items}
+    ids = {item.name: item.id for sheet in sheets for item in walk(sheet.items)}
     return (
         Output("o1", ids["Blue plate"]),
         Output("o2", ids["Blue plate"], OutputSize("box", width=400, height=400), file=FileOptions("webp")),
@@ -154,11 +225,8 @@ def _outputs(sheets: tuple[Sheet, ...]) -> tuple[Output, ...]:
     )
 
 
-def _cutout(entry: _Entry, item_id: str, records: dict[str, PhotoRecord]) -> Cutout:
+def _cutout(entry: _Entry, item_id: str, records: Records) -> Cutout:
     shape, placement = entry.placed
-    if not entry.photo:
-        paint = PaintContent(TexturePaint("paper"))
-        return Cutout(item_id, entry.name, paint, None, shape, placement, is_locked=True)
     if entry.photo not in records:
         raise PhotoError(entry.photo, "the demo photograph is not there", "install Glass Cap anew")
     x, y, scale = entry.content

@@ -60,20 +60,20 @@ def followed_bowl() -> Placed:
     return shape, ShapePlacement(*box.centre, box.width, box.height)
 
 
-def drawn_flag() -> Placed:
-    """Return a pennant drawn point by point, its foot a curve."""
+def drawn_flag(down: float) -> Placed:
+    """Return a pennant drawn point by point, its foot a curve, `down` px below the sheet's top."""
     nodes = (
-        corner_node(118, 98),
-        corner_node(482, 98),
-        corner_node(482, 392),
-        Node(300, 458, (392, 458), (208, 458), "symmetric"),
-        corner_node(118, 392),
+        corner_node(138, 98 + down),
+        corner_node(462, 98 + down),
+        corner_node(462, 372 + down),
+        Node(300, 438 + down, (392, 438 + down), (208, 438 + down), "symmetric"),
+        corner_node(138, 372 + down),
     )
     return placed_points((nodes,), None)
 
 
-def punched_tag() -> Placed:
-    """Return a tile with a hole punched through, of two parts."""
-    tile = part_at(library_shape("rectangle", corner=34), ShapePlacement(1420, 330, 330, 360))
-    hole = part_at(library_shape("circle"), ShapePlacement(1420, 196, 40, 40), "subtract")
+def punched_tag(down: float) -> Placed:
+    """Return a tile with a hole punched through, of two parts, `down` px below the sheet's top."""
+    tile = part_at(library_shape("rectangle", corner=34), ShapePlacement(1440, 370 + down, 300, 330))
+    hole = part_at(library_shape("circle"), ShapePlacement(1440, 250 + down, 38, 38), "subtract")
     return placed_combined((tile, hole))

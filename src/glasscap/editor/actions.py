@@ -20,6 +20,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("save_as", "Save as…", "Ctrl+Shift+S", "Job"),
     Action("add_photos", "Add photos…", "Ctrl+Shift+O", "Job"),
     Action("export", "Export…", "Ctrl+E", "Job"),
+    Action("mockups", "Mock-ups", "Ctrl+Shift+E", "Job"),
     Action("close", "Close window", "Ctrl+W", "Job"),
     Action("undo", "Undo", "Ctrl+Z", "Edit"),
     Action("redo", "Redo", "Ctrl+Shift+Z", "Edit"),

@@ -162,7 +162,8 @@ class BenchPainting:
         session, to_view = self._session, self._bench.to_view
         really = held(session.grip, item)
         frame = contents_frame(session.job, item)
-        is_photo_held = is_selected and really != "shape" and session.aim is not PLACING_MASK
+        is_one = len(session.chosen_ids) == 1
+        is_photo_held = is_selected and is_one and really != "shape" and session.aim is not PLACING_MASK
         if frame is not None and (session.is_wire or is_photo_held):
             overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
         path = overlay.shape_path(item, to_view)

@@ -54,6 +54,13 @@ def box_path(x0: float, y0: float, x1: float, y1: float) -> QPainterPath:
     return path
 
 
+def way_path(start: QPointF, end: QPointF) -> QPainterPath:
+    """Return a straight way in view px."""
+    path = QPainterPath(start)
+    path.lineTo(end)
+    return path
+
+
 def frame_path(frame: Frame, to_view: Affine) -> QPainterPath:
     """Return a turned frame in view px."""
     path = QPainterPath()

@@ -26,6 +26,8 @@ _ROWS = (
 class AdjustRows(StepBody):
     """Opens and closes beneath the photo's numbers; made when first opened."""
 
+    is_for_all = True
+
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.toggle = push("Adjust the photo", self._on_toggled, icon_name="chevron-down", style="link")

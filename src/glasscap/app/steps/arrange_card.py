@@ -37,7 +37,7 @@ _EDGES: tuple[tuple[Edge, str, str], ...] = (
 )
 ManyEdit = Callable[[Job, Sequence[str]], Job]
 _SCALE_SLIDER, _SEVERAL = (10.0, 400.0), 2
-_DEFAULT_COPIES, _DEFAULT_GAP = 6, 12.0
+_DEFAULT_COPIES, _DEFAULT_GAP, _LABEL = 6, 12.0, 48
 
 
 class ArrangeCard(StepBody):
@@ -69,15 +69,16 @@ class ArrangeCard(StepBody):
 
     def _lay_out(self) -> None:
         column = body_column(self)
-        column.addWidget(named_row("Against", self.against))
-        column.addWidget(named_row("Align", *self.edges))
-        self._spread_row = named_row("Space", self.across, self.down, self.gap)
+        column.addWidget(named_row("Against", self.against, width=_LABEL))
+        column.addWidget(named_row("Align", *self.edges, width=_LABEL, spacing=3))
+        self._spread_row = named_row("Space", self.across, self.down, self.gap, width=_LABEL, spacing=3)
         column.addWidget(self._spread_row)
         column.addWidget(self.scale)
         column.addWidget(self.turn)
-        column.addWidget(named_row("Repeat", self.count, self.distance, self.row, self.ring))
+        column.addWidget(named_row("Repeat", self.count, self.row, self.ring))
+        column.addWidget(named_row("Apart", self.distance))
         self.count.setFixedWidth(48)
-        self.distance.setFixedWidth(68)
+        self.distance.setFixedWidth(84)
         self.gap.setFixedWidth(74)
 
     def _connect(self) -> None:

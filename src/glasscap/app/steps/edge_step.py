@@ -36,6 +36,8 @@ JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cu
 class EdgeStep(StepBody):
     """What turns the outline into coverage."""
 
+    is_for_all = True
+
     def __init__(self, session: Session, service: RenderService, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self.strip = StripRow(session, service, "edge")

@@ -27,6 +27,8 @@ from glasscap.editor.step_words import LIGHT_KINDS, Light, light_words, lights_i
 class LightStep(StepBody):
     """The list, and the light chosen in it."""
 
+    is_for_all = True
+
     def __init__(
         self, session: Session, service: RenderService, photo_colours: PhotoColours, parent: QWidget | None = None
     ) -> None:

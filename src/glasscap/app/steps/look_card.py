@@ -63,6 +63,8 @@ class SetButton(QToolButton):
 class LookCard(StepBody):
     """Opacity, copy and paste of finishes, sets."""
 
+    is_for_all = True
+
     said = Signal(str)
 
     def __init__(self, session: Session, service: RenderService, parent: QWidget | None = None) -> None:

@@ -28,6 +28,8 @@ _HEAVY = 3.5
 class MountStep(StepBody):
     """Margins, corner, paint, own stroke and shadow, opacity."""
 
+    is_for_all = True
+
     def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self.is_on = QCheckBox("Mount behind the cutout")

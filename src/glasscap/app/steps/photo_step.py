@@ -30,6 +30,8 @@ _SCALE_SLIDER = (5.0, 400.0)
 class PhotoStep(StepBody):
     """Name, centre, scale, turn, mirror, covering."""
 
+    is_for_all = True
+
     swap_asked = Signal()
 
     def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:

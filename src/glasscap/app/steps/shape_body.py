@@ -3,7 +3,7 @@
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import ItemEdit, StepBody
+from glasscap.app.steps.step_body import ItemEdit, StepBody, edit_all
 from glasscap.core.errors import GlassCapError
 
 
@@ -16,14 +16,15 @@ class ShapeBody(StepBody):
     def _edit(self, step: str, edit: ItemEdit) -> None:
         item = self._session.item
         if item is not None:
-            self._session.apply_to_shape(step, lambda job: edit(job, item.id))
+            meant = self._meant(item.id)
+            self._session.apply_to_shape(step, lambda job: edit_all(job, meant, edit))
 
     def _preview(self, edit: ItemEdit) -> None:
         session = self._session
         if session.item is None:
             return
         try:
-            changed = edit(session.focus(session.committed), session.item.id)
+            changed = edit_all(session.focus(session.committed), self._meant(session.item.id), edit)
             session.preview(session.unfocus(changed))
         except GlassCapError as error:
             session.problem_found.emit(error.line)

@@ -24,6 +24,7 @@ from glasscap.core.document.edits import joinable, set_keeps, set_masked
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.placement import FARTHEST, SMALLEST, ShapePlacement
 from glasscap.core.document.placing import centre_shape, fit_shape, place_shape
+from glasscap.core.document.query import find_item
 from glasscap.core.document.shaping import hold_ratio, resize_shape, set_ratio, unstretch
 from glasscap.core.shapes.kinds import CombinedShape, Keeps, LettersShape
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
@@ -47,6 +48,8 @@ SKETCHES = (
 
 class ShapeStep(ShapeBody):
     """Where the shape comes from, its numbers, inside or hole, mask, apart."""
+
+    is_for_all = True
 
     take_apart_asked = Signal()
     join_asked = Signal()
@@ -231,12 +234,7 @@ class ShapeStep(ShapeBody):
         )
 
     def _on_place_stepped(self, x: float | None, y: float | None) -> None:
-        item = self._session.seen_item
-        if item is None or item.shape_placement is None:
-            return
-        at, placed = item.shape_placement.point(*self.anchor.value), item.shape_placement
-        dx, dy = (0.0 if x is None else x - at[0]), (0.0 if y is None else y - at[1])
-        self._edit("Place the shape", lambda job, key: place_shape(job, key, x=placed.x + dx, y=placed.y + dy))
+        self._edit("Place the shape", _placed_at(self.anchor.value, x, y))
 
     def _on_ratio_clicked(self) -> None:
         is_kept = self.ratio.isChecked()
@@ -268,21 +266,36 @@ class ShapeStep(ShapeBody):
         self._session.apply("Mask on" if is_on else "Mask off", lambda job: set_masked(job, selected, is_on))
 
     def _on_mirror_clicked(self) -> None:
-        item = self._session.seen_item
-        if item is not None and item.shape_placement is not None:
-            is_on = not item.shape_placement.is_mirrored
-            self._edit("Flip the shape", lambda job, key: place_shape(job, key, is_mirrored=is_on))
+        self._edit("Flip the shape", _flipped(0.0))
 
     def _on_flip_clicked(self) -> None:
-        item = self._session.seen_item
-        if item is not None and item.shape_placement is not None:
-            placed = item.shape_placement
-            self._edit(
-                "Flip the shape",
-                lambda job, key: place_shape(
-                    job, key, is_mirrored=not placed.is_mirrored, rotation=placed.rotation + 180
-                ),
-            )
+        self._edit("Flip the shape", _flipped(180.0))
+
+
+def _placed_at(anchor: tuple[float, float], x: float | None, y: float | None) -> ItemEdit:
+    """Return the edit that brings a point of a shape's frame to a place; None leaves one number as it is."""
+
+    def edit(job: Job, key: str) -> Job:
+        placed = find_item(job, key).shape_placement
+        if placed is None:
+            return job
+        at = placed.point(*anchor)
+        dx, dy = (0.0 if x is None else x - at[0]), (0.0 if y is None else y - at[1])
+        return place_shape(job, key, x=placed.x + dx, y=placed.y + dy)
+
+    return edit
+
+
+def _flipped(degrees: float) -> ItemEdit:
+    """Return the edit that mirrors a shape and turns it by so much."""
+
+    def edit(job: Job, key: str) -> Job:
+        placed = find_item(job, key).shape_placement
+        if placed is None:
+            return job
+        return place_shape(job, key, is_mirrored=not placed.is_mirrored, rotation=placed.rotation + degrees)
+
+    return edit
 
 
 def _turned_to(degrees: float) -> ItemEdit:

@@ -1,6 +1,7 @@
 """What the bodies of steps share: edits of the item selected last, and rows that make them."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from contextlib import suppress
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
@@ -18,9 +19,11 @@ ItemEdit = Callable[[Job, str], Job]
 class StepBody(QWidget):
     """The controls of a step.
 
-    `picture_wanted(title, step, edit)` asks for a picture file, listed by ``edit(job, record)`` as `step`.
+    `picture_wanted(title, step, edit)` asks for a picture file, listed by ``edit(job, record)`` as `step`. With
+    `is_for_all` a value changes in everything that is selected, else in the item selected last alone.
     """
 
+    is_for_all = False
     picture_wanted = Signal(str, str, object)
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
@@ -31,7 +34,13 @@ class StepBody(QWidget):
         """Do `edit(job, item_id)` as one step."""
         item = self._session.item
         if item is not None:
-            self._session.apply(step, lambda job: edit(job, item.id))
+            meant = self._meant(item.id)
+            self._session.apply(step, lambda job: edit_all(job, meant, edit))
+
+    def _meant(self, item_id: str) -> tuple[str, ...]:
+        """Return what an edit is for, the item selected last first."""
+        others = self._session.chosen_ids if self.is_for_all else ()
+        return (item_id, *(i for i in others if i != item_id))
 
     def _preview(self, edit: ItemEdit) -> None:
         """Show what `edit(job, item_id)` would give."""
@@ -39,7 +48,7 @@ class StepBody(QWidget):
         if item is None:
             return
         try:
-            self._session.preview(edit(self._session.committed, item.id))
+            self._session.preview(edit_all(self._session.committed, self._meant(item.id), edit))
         except GlassCapError as error:
             self._session.problem_found.emit(error.line)
 
@@ -67,6 +76,18 @@ class StepBody(QWidget):
         return made
 
 
+def edit_all(job: Job, item_ids: Sequence[str], edit: ItemEdit) -> Job:
+    """Return the job with the same edit of several items; where it is none for the others they stay.
+
+    Raises GlassCapError where it is none for the first.
+    """
+    job = edit(job, item_ids[0])
+    for item_id in item_ids[1:]:
+        with suppress(GlassCapError):
+            job = edit(job, item_id)
+    return job
+
+
 def body_column(widget: QWidget, spacing: int = 7) -> QVBoxLayout:
     """Return the column of a step's body."""
     column = QVBoxLayout(widget)
@@ -75,12 +96,12 @@ def body_column(widget: QWidget, spacing: int = 7) -> QVBoxLayout:
     return column
 
 
-def named_row(name: str, *widgets: QWidget, width: int = LABEL_WIDTH) -> QWidget:
+def named_row(name: str, *widgets: QWidget, width: int = LABEL_WIDTH, spacing: int = 6) -> QWidget:
     """Return widgets behind a muted name."""
     made = QWidget()
     row = QHBoxLayout(made)
     row.setContentsMargins(0, 0, 0, 0)
-    row.setSpacing(6)
+    row.setSpacing(spacing)
     if name:
         words = label(name, "muted")
         words.setFixedWidth(width)

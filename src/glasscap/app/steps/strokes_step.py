@@ -35,6 +35,8 @@ _TEXTURE_SWATCH = ("#cbbca0", "#968a6c")
 class StrokesStep(StepBody):
     """The list, and the stroke chosen in it."""
 
+    is_for_all = True
+
     def __init__(
         self, session: Session, service: RenderService, photo_colours: PhotoColours, parent: QWidget | None = None
     ) -> None:

@@ -86,6 +86,9 @@ QComboBox::drop-down {{ border: none; width: 22px; }}
 QComboBox::down-arrow {{ image: url("{chevron}"); width: 14px; height: 14px; }}
 QComboBox QAbstractItemView {{ background: {card}; border: 1px solid {line};
     selection-background-color: {teal_soft}; selection-color: {ink}; outline: none; }}
+QListWidget#names {{ background: transparent; border: none; outline: none; }}
+QListWidget#names::item {{ min-height: 28px; padding: 0 8px; border-radius: 7px; color: {ink}; }}
+QListWidget#names::item:selected {{ background: {teal_soft}; color: {ink}; }}
 QSlider {{ min-height: 22px; background: transparent; }}
 QSlider::groove:horizontal {{ height: 4px; background: {line}; border-radius: 2px; }}
 QSlider::sub-page:horizontal {{ background: {teal}; border-radius: 2px; }}

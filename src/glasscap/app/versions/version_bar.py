@@ -34,7 +34,7 @@ class VersionBar(QWidget):
         self.add.setToolTip("Keep this as it is, and work on another version of it")
         self.compare = push("Compare", self.compare_asked.emit, style="link")
         self.compare.setToolTip("See the versions side by side")
-        self._row = FlowLayout(4)
+        self._row = FlowLayout(8)
         self._row.setContentsMargins(0, 0, 0, 0)
         self.setLayout(self._row)
         self._row.addWidget(self.add)

@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
+from glasscap.core.document.mockups import Mockup, OwnPlace
 from glasscap.core.document.outputs import NamedSize, Output
 from glasscap.core.document.paint import ColourPaint, Paint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
@@ -189,7 +190,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     """The document. `proof_colours` are colours the proofs show cutouts on, "#rrggbb".
 
     `outputs` are the rows of the export list, `sizes` named sizes of the designer's own, `proofs` what else
-    the proofs show.
+    the proofs show, `mockups` where the work is shown to a client.
     """
 
     sheets: tuple[Sheet, ...]
@@ -199,6 +200,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     outputs: tuple[Output, ...] = ()
     sizes: tuple[NamedSize, ...] = ()
     proofs: ProofSettings = ProofSettings()
+    mockups: tuple[Mockup, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.sheets:
@@ -208,6 +210,8 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
             raise JobFileError("Job", "an id is used twice")
         if len({o.id for o in self.outputs}) != len(self.outputs):
             raise JobFileError("Job", "two rows of its export list have one id")
+        if len({m.id for m in self.mockups}) != len(self.mockups):
+            raise JobFileError("Job", "two of its mock-ups have one id")
         known = {p.sha256 for p in self.photos}
         for name, sha256 in pictures_of(self):
             if sha256 not in known:
@@ -219,6 +223,9 @@ def pictures_of(job: Job) -> Iterator[tuple[str, str]]:
     yield from pictures_used(job.sheets, job.finish_sets)
     for backdrop in job.proofs.backgrounds:
         yield from (("A proof", key) for key in backdrop_pictures(backdrop))
+    for mockup in job.mockups:
+        if isinstance(mockup.place, OwnPlace):
+            yield mockup.name, mockup.place.sha256
     for output in job.outputs:
         yield from (("The export list", key) for key in backdrop_pictures(output.background))
 
