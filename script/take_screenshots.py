@@ -9,8 +9,9 @@ from collections.abc import Callable
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
-os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 
+from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
@@ -29,6 +30,7 @@ from glasscap.files.kept_work import discard, kept_works
 from glasscap.files.work_keeper import WorkKeeper
 
 _SECONDS = 30
+_HELP_PICTURES, _HELP_SIZE = ("bench", "library", "finishing", "group", "mockup", "export"), (600, 375)
 
 
 def settle(window: Studio, is_ready: Callable[[], bool] | None = None) -> None:
@@ -166,19 +168,38 @@ def views(shots: Shots) -> None:
     shots.take("library")
     session.set_library(False)
     session.undo()
-    select(window, "KILN TRAIL")
-    session.set_typing(True)
-    settle(window)
-    shots.take("letters")
-    session.set_typing(False)
     select(window, "Blue plate")
     follow_plate(window)
     shots.take("follow-edge")
     session.set_sketch(None)
     session.show_sheet("s1")
-    session.select(())
+    select(window, "FIVE KILNS")
+    session.set_grip("together")
+    window.workbench.steps.open_only("arrange")
+    settle(window)
+    drag(window, (769, 911), (803, 917), release=False)
     settle(window)
     shots.take("sheet")
+    bench.driver.cancel()
+    window.workbench.steps.open_only("shape")
+    select(window, "Shelf")
+    session.set_grip("shape")
+    settle(window)
+    session.enter_group(session.selected[0])
+    select(window, "Slip bowl")
+    settle(window)
+    shots.take("group")
+    session.show_sheet("s1")
+    select(window, "Blue plate")
+    window.workbench.steps.versions.compare.click()
+    settle(window)
+    shots.take("versions")
+    window.workbench.compare.hide()
+    window.actions_by_id["mockups"].trigger()
+    settle(window, lambda: window.service.is_idle)
+    shots.take("mockup")
+    window.actions_by_id["mockups"].trigger()
+    session.set_grip("photo")
     select(window, "Jug")
     session.set_sketch(DRAW_POINTS)
     for x, y in ((960, 560), (1130, 560)):
@@ -202,17 +223,11 @@ def views(shots: Shots) -> None:
     steps.open_only("strokes")
     settle(window)
     shots.take("finishing")
-    steps.open_only("light")
-    settle(window)
-    shots.take("shadow-and-light")
     select(window, "Jug")
     steps.open_only("edge")
     settle(window)
     shots.take("edge")
     select(window, "Kiln door")
-    steps.open_only("look")
-    settle(window, lambda: window.is_settled and not steps.look.buttons["Chalk ring"].icon().isNull())
-    shots.take("whole-cutout")
     steps.open_only("photo")
     steps.cards["shape"].set_open(True)
     select(window, "Blue plate")
@@ -275,6 +290,16 @@ def dark_views(shots: Shots) -> None:
     shots.take("bench-dark")
 
 
+def picture_help(folder: Path) -> None:
+    """Put the views the help shows beside its pages, half as large."""
+    target = Path(__file__).parent.parent / "src" / "glasscap" / "app" / "help" / "pages" / "pictures"
+    target.mkdir(exist_ok=True)
+    for name in _HELP_PICTURES:
+        with Image.open(folder / f"{name}.png") as shot:
+            small = shot.convert("RGB").resize(_HELP_SIZE, Image.Resampling.LANCZOS)
+        small.save(target / f"{name}.webp", quality=82, method=6)
+
+
 def main() -> None:
     folder = Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent.parent / "docs" / "screenshots"
     folder.mkdir(parents=True, exist_ok=True)
@@ -288,6 +313,8 @@ def main() -> None:
     dark_views(shots)
     window.session.saved_job = window.session.committed
     shell.close()
+    if not sys.argv[1:]:
+        picture_help(folder)
 
 
 if __name__ == "__main__":

@@ -19,6 +19,7 @@ settings.load_profile("steady")
 def own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch) -> Path:
     folder = tmp_path_factory.mktemp("state")
     monkeypatch.setenv("XDG_STATE_HOME", str(folder))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
     return folder
 
 

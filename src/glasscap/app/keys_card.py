@@ -1,18 +1,20 @@
 """The key card: every action's key, and what the pointer does."""
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeySequence
-from PySide6.QtWidgets import QDialog, QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
 from glasscap.editor.actions import ACTIONS, GESTURES
 
-_COLUMNS = 2
+_COLUMNS, _GESTURE_COLUMNS = 3, 2
 
 
 class KeysCard(QDialog):
     """Lists the keys from the table of actions, so it cannot be out of date."""
+
+    names_asked = Signal()
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
@@ -30,16 +32,28 @@ class KeysCard(QDialog):
             place, row = divmod(index, half)
             grid.addWidget(label(text), row, 3 * place)
             grid.addWidget(label(keys, "muted"), row, 3 * place + 1)
-        grid.setColumnMinimumWidth(2, 26)
+        for place in range(1, _COLUMNS):
+            grid.setColumnMinimumWidth(3 * place - 1, 26)
         column.addLayout(grid)
         column.addSpacing(6)
         more = QGridLayout()
         more.setHorizontalSpacing(18)
-        for row, (keys, what) in enumerate(GESTURES):
-            more.addWidget(label(keys, "muted"), row, 0)
-            more.addWidget(label(what), row, 1)
+        deep = -(-len(GESTURES) // _GESTURE_COLUMNS)
+        for index, (keys, what) in enumerate(GESTURES):
+            place, row = divmod(index, deep)
+            more.addWidget(label(keys, "muted"), row, 2 * place)
+            more.addWidget(label(what), row, 2 * place + 1)
         column.addLayout(more)
-        column.addWidget(push("Close", self.accept), 0, Qt.AlignmentFlag.AlignRight)
+        foot = QHBoxLayout()
+        self.names = push("Names over the controls", self._on_names)
+        foot.addWidget(self.names)
+        foot.addStretch(1)
+        foot.addWidget(push("Close", self.accept))
+        column.addLayout(foot)
+
+    def _on_names(self) -> None:
+        self.accept()
+        self.names_asked.emit()
 
 
 def _native(shortcut: str) -> str:

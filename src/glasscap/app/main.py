@@ -19,7 +19,7 @@ from glasscap.app.theme.style import apply_theme
 from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50
-_STUDIO, _LIBRARY_PATH = "glasscap.app.studio", "LD_LIBRARY_PATH"
+_STUDIO, _WINDOWS, _LIBRARY_PATH = "glasscap.app.studio", "glasscap.app.windows", "LD_LIBRARY_PATH"
 
 
 def make_application() -> QApplication:
@@ -72,7 +72,7 @@ class _Loader(QObject):
 
     def _import(self) -> None:
         kept = os.environ.get(_LIBRARY_PATH)
-        import_module(_STUDIO)
+        import_module(_WINDOWS)
         # The vision library changes it on import; other programs must not inherit that.
         if kept is None:
             os.environ.pop(_LIBRARY_PATH, None)
@@ -88,7 +88,9 @@ class _Loader(QObject):
             os._exit(0)
 
     def _on_imported(self) -> None:
-        self._go_on(import_module(_STUDIO).Studio(self._shell, is_at_once=False))
+        studio = import_module(_STUDIO).Studio(self._shell, is_at_once=False)
+        studio.new_window_asked.connect(import_module(_WINDOWS).open_window)
+        self._go_on(studio)
 
     def _go_on(self, studio: Any) -> None:
         if studio.go_on():

@@ -26,6 +26,11 @@ def cache_budget() -> int:
     return min(max(whole // _SHARE, _LEAST), _MOST)
 
 
+def share_of_memory(percent: int) -> int:
+    """Return a share of the machine's memory, in bytes."""
+    return max(os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") * percent // 100, _LEAST)
+
+
 def is_memory_short(meminfo: Path = _MEMINFO) -> bool:
     """Whether less than a tenth of the machine's memory is left (proc(5), MemAvailable)."""
     try:

@@ -96,7 +96,7 @@ class RenderService(QObject):
 
     def __init__(self, store: PhotoStore) -> None:
         super().__init__()
-        self._store = store
+        self._store, self._photo_budget = store, store.budget_bytes
         self._stop = Event()
         self._decoding: set[str] = set()
         self._cache = ValueCache(cache_budget())
@@ -111,9 +111,15 @@ class RenderService(QObject):
         """Whether nothing is waiting, rendered or decoded."""
         return not self._decoding and all(lane.is_idle for lane in self._lanes.values())
 
+    def set_photo_budget(self, nbytes: int) -> None:
+        """Let decoded photos take at most so many bytes, in this job and those to come."""
+        self._photo_budget = nbytes
+        self._store.set_budget(nbytes)
+
     def use_store(self, store: PhotoStore) -> None:
         """Render another job's photos from now on."""
         self._store = store
+        store.set_budget(self._photo_budget)
         for lane in self._lanes.values():
             lane.use_store(store)
 

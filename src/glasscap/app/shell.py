@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Protocol
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
@@ -13,6 +13,7 @@ from glasscap.app.start_view import StartView
 from glasscap.app.theme.icons import app_icon
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
+from glasscap.files.window_state import WindowState, keep_window_state, read_window_state
 
 _SIZE, _SMALLEST, _BAR_HEIGHT, _MARK_PX = (1280, 800), (1024, 700), 44, 24
 
@@ -37,7 +38,10 @@ class Shell(QMainWindow):
         self.setWindowIcon(app_icon())
         self.setWindowTitle("Glass Cap")
         self.setMinimumSize(*_SMALLEST)
-        self.resize(*_SIZE)
+        left = read_window_state()
+        self.resize(*(_SIZE if left is None else (left.width, left.height)))
+        if left is not None and left.is_maximised:
+            self.setWindowState(Qt.WindowState.WindowMaximized)
         self.pages = QStackedWidget()
         self.start = StartView()
         self.resident: Resident | None = None
@@ -96,8 +100,10 @@ class Shell(QMainWindow):
         """Ask the resident."""
         if self.resident is not None and not self.resident.may_close():
             event.ignore()
-        else:
-            event.accept()
+            return
+        size = self.normalGeometry().size() if self.isMaximized() else self.size()
+        keep_window_state(WindowState(size.width(), size.height(), self.isMaximized()))
+        event.accept()
 
 
 def _plain_bar(open_job: Callable[[], object]) -> QFrame:

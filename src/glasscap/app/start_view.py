@@ -1,18 +1,19 @@
 """What is seen with no job: drop photographs, open, paste, start from a shape, try the demo."""
 
-from PySide6.QtCore import QMimeData, QRectF, Qt, Signal
+from PySide6.QtCore import QMimeData, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QColor,
     QDragEnterEvent,
     QDragLeaveEvent,
     QDropEvent,
+    QIcon,
     QPainter,
     QPainterPath,
     QPaintEvent,
     QPen,
     QPixmap,
 )
-from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app.kept_list import KeptList
 from glasscap.app.mimes import takes_photos
@@ -22,9 +23,11 @@ from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.labels import label
-from glasscap.files.recent import recent_jobs
+from glasscap.files.recent import job_picture, recent_jobs
 
 _CARD, _LEFT, _RADIUS = (830, 420), 464, 14
+# A recent job's picture, logical px.
+_RECENT = QSize(42, 28)
 
 
 class _Sample(QWidget):
@@ -57,6 +60,22 @@ class _Sample(QWidget):
         painter.end()
 
 
+def _framed(picture: QPixmap) -> QPixmap:
+    """Return a job's picture in the middle of a card of the rows' size, twice as fine as it is shown."""
+    size = _RECENT * 2
+    out = QPixmap(size)
+    out.fill(Qt.GlobalColor.transparent)
+    shown = picture.size().scaled(size, Qt.AspectRatioMode.KeepAspectRatio)
+    box = QRectF(0, 0, shown.width(), shown.height())
+    box.moveCenter(QRectF(out.rect()).center())
+    painter = QPainter(out)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.fillRect(box, checkerboard(0.5))
+    painter.drawPixmap(box, picture, QRectF(picture.rect()))
+    painter.end()
+    return out
+
+
 class StartView(QWidget):
     """The first view; needs nothing of the core, so it is there at once.
 
@@ -85,6 +104,9 @@ class StartView(QWidget):
         shadow.setColor(QColor(0, 0, 0, 60))
         self._card.setGraphicsEffect(shadow)
         self._title = label("Drop photographs here", "title")
+        self._unseen: list[tuple[QPushButton, str]] = []
+        self._pictures = QTimer(self, singleShot=True, interval=0)
+        self._pictures.timeout.connect(self._show_pictures)
         self._recent = QVBoxLayout()
         self._recent.setSpacing(3)
         outer = QVBoxLayout(self)
@@ -148,6 +170,7 @@ class StartView(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
+        self._unseen.clear()
         jobs = recent_jobs()[: 4 if self.kept.isHidden() else 2]
         self._recent_title.setVisible(bool(jobs))
         for job in jobs:
@@ -155,7 +178,20 @@ class StartView(QWidget):
             made = push(f"{name}  ·  {day_of(job.opened_at)}", lambda path=job.path: self.recent_asked.emit(path))  # type: ignore[misc]
             made.setObjectName("link")
             made.setToolTip(job.path)
+            made.setIconSize(_RECENT)
             self._recent.addWidget(made)
+            self._unseen.append((made, job.path))
+        self._pictures.start()
+
+    def _show_pictures(self) -> None:
+        """Put each recent job's picture before its name, one at a time: the window is there before."""
+        if not self._unseen:
+            return
+        button, path = self._unseen.pop(0)
+        picture = QPixmap()
+        if picture.loadFromData(job_picture(path)):
+            button.setIcon(QIcon(_framed(picture)))
+        self._pictures.start()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files and picture data."""

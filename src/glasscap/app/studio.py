@@ -3,12 +3,14 @@
 from collections.abc import Callable, Generator, Iterator
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, QObject, Qt
+from PySide6.QtCore import QMimeData, QObject, Qt, Signal
 from PySide6.QtGui import QAction, QCursor, QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
 
 from glasscap.app.background import run_waiting
+from glasscap.app.control_names import ControlNames
 from glasscap.app.handing_out import HandOut
+from glasscap.app.help.help_window import HelpWindow
 from glasscap.app.item_commands import ItemCommands
 from glasscap.app.job_files import JobFiles
 from glasscap.app.keeping import Keeping
@@ -16,6 +18,7 @@ from glasscap.app.keys_card import KeysCard
 from glasscap.app.missing_photos import MissingPhotos
 from glasscap.app.photo_care import PhotoCare
 from glasscap.app.photo_intake import Incoming, PhotoIntake, PictureEdit, incoming_from
+from glasscap.app.preferring import PreferencesDialog, apply_preferences
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.shell import Shell
@@ -35,14 +38,19 @@ from glasscap.demo.job import DEMO_TITLE, demo_job
 from glasscap.editor.actions import ACTIONS
 from glasscap.files.jobs import new_store
 from glasscap.files.kept_work import KeptWork
+from glasscap.files.preferences import Preferences, read_preferences
 from glasscap.files.work_keeper import recover
 
 _SHAPE_FIRST = (1080, 1080)
+# What can be done in every view, also without a job.
+_ALWAYS = {"new", "new_window", "open", "add_photos", "paste", "close", "keys", "names", "help", "preferences"}
 _PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS) + ")"
 
 
 class Studio(QObject):
-    """One job in one shell: session, worker, commands, views."""
+    """One job in one shell: session, worker, commands, views. `new_window_asked()` is for whoever has windows."""
+
+    new_window_asked = Signal()
 
     def __init__(self, shell: Shell, *, is_at_once: bool = True) -> None:
         super().__init__(shell)
@@ -57,6 +65,7 @@ class Studio(QObject):
         self.missing = MissingPhotos(self.session, shell)
         self.actions_by_id = self._make_actions()
         self.toast = Toast(shell)
+        apply_preferences(read_preferences(), self.session, self.service, is_first=True)
         self._assembly = self._assembled()
         while is_at_once and self.go_on():
             pass
@@ -94,6 +103,10 @@ class Studio(QObject):
             "fit": lambda: self.workbench.bench.fit(),
             "actual": lambda: self.workbench.bench.zoom_to(1.0),
             "keys": self._on_keys,
+            "names": self.show_names,
+            "help": self._on_help,
+            "preferences": self._on_preferences,
+            "new_window": self.new_window_asked.emit,
         }
         callbacks = {**self.items.table, **self.photo_care.table, **own}
         made = {}
@@ -187,11 +200,10 @@ class Studio(QObject):
 
     def _on_place_changed(self) -> None:
         self.topbar.show_place(has_job=self.has_job, page=self.workbench.page)
-        always = {"new", "open", "add_photos", "paste", "close", "keys"}
         on_export = {"export", "mockups", "save", "save_as", "undo", "redo"}
         for key, action in self.actions_by_id.items():
             is_bench = self.has_job and self.workbench.page == "bench"
-            action.setEnabled(is_bench or key in always or (self.has_job and key in on_export))
+            action.setEnabled(is_bench or key in _ALWAYS or (self.has_job and key in on_export))
 
     def show_job(
         self, job: Job, store: PhotoStore, path: Path | None, title: str = "", kept: KeptWork | None = None
@@ -361,7 +373,24 @@ class Studio(QObject):
         self._on_place_changed()
 
     def _on_keys(self) -> None:
-        KeysCard(self.shell).open()
+        card = KeysCard(self.shell)
+        card.names_asked.connect(self.show_names)
+        card.open()
+
+    def show_names(self) -> None:
+        """Write on each control what it is called, until a click or a key."""
+        ControlNames(self.shell)
+
+    def _on_help(self) -> None:
+        HelpWindow(self.shell).show()
+
+    def _on_preferences(self) -> None:
+        dialog = PreferencesDialog(self.shell, self.complain)
+        dialog.changed.connect(self._on_preferred)
+        dialog.show()
+
+    def _on_preferred(self, wanted: Preferences) -> None:
+        apply_preferences(wanted, self.session, self.service, is_first=False)
 
     def take_key(self, event: QKeyEvent) -> bool:
         """Leave the export view, or that of mock-ups, with Escape."""

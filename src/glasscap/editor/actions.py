@@ -15,6 +15,7 @@ class Action:
 
 ACTIONS: tuple[Action, ...] = (
     Action("new", "New job", "Ctrl+N", "Job"),
+    Action("new_window", "New window", "Ctrl+Shift+N", "Job"),
     Action("open", "Open…", "Ctrl+O", "Job"),
     Action("save", "Save", "Ctrl+S", "Job"),
     Action("save_as", "Save as…", "Ctrl+Shift+S", "Job"),
@@ -64,7 +65,10 @@ ACTIONS: tuple[Action, ...] = (
     Action("actual", "100 %", "Ctrl+1", "View"),
     Action("wire", "Wire view", "Ctrl+Shift+W", "View"),
     Action("snap", "Snapping", "Ctrl+Shift+G", "View"),
+    Action("preferences", "Preferences…", "Ctrl+,", "Help"),
+    Action("help", "Help", "Ctrl+F1", "Help"),
     Action("keys", "Keys", "F1", "Help"),
+    Action("names", "Names over the controls", "Shift+F1", "Help"),
 )
 
 # What the pointer and unlisted keys do, for the key card.

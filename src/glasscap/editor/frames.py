@@ -6,28 +6,35 @@ from threading import Event
 import numpy as np
 
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_sheet, locate
+from glasscap.core.document.query import find_item, find_sheet, locate, photo_of
 from glasscap.core.errors import GlassCapError, PhotoError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultiplied
 from glasscap.core.raster.resample import Pyramid
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.plan import part_of, plan_view
+from glasscap.core.render.plan import Plan, PlanMemory, part_of, plan_view
 from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
 
 _MISSING_GREY = 150
+# A draft may have this much fewer px than are shown before the whole is decoded.
+_ENOUGH = 1.05
 
 
 @dataclass(frozen=True)
 class BenchRequest:
-    """One frame of the bench: a sheet through a map, and whose hidden photo to show as a ghost."""
+    """One frame of the bench: a sheet through a map, and whose hidden photo to show as a ghost.
+
+    Photos of the items in `whole_ids` are wanted with all their pixels, others as far as they are seen.
+    """
 
     job: Job
     sheet_id: str
     to_device: Affine
     box: PixelBox
     ghost_id: str | None = None
+    whole_ids: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,11 +86,39 @@ def bench_frame(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) 
     sheet = find_sheet(request.job, request.sheet_id)
     try:
         ghost = _ghost(request, photos, cache)
-        plan = plan_view(request.job, sheet, request.to_device, request.box, "preview")
+        memory = cache.get(("plan", sheet.id), PlanMemory, lambda kept: 64)
+        plan = plan_view(request.job, sheet, request.to_device, request.box, "preview", memory)
         picture = screen_frame(plan, photos, cache)
     except GlassCapError as error:
         return BenchFrame(request, None, None, (), error.line)
-    return BenchFrame(request, picture, ghost, tuple(photos.used_drafts), photos.problem)
+    return BenchFrame(request, picture, ghost, _too_coarse(request, plan, photos), photos.problem)
+
+
+def _too_coarse(request: BenchRequest, plan: Plan, photos: ScreenPhotos) -> tuple[PhotoRecord, ...]:
+    """Return the photos of a frame whose drafts have fewer px than are shown, or are wanted whole."""
+    if not photos.used_drafts:
+        return ()
+    whole = {p.sha256 for i in request.whole_ids if (p := photo_of(request.job, find_item(request.job, i)))}
+    scales: dict[str, float] = {}
+    for part in plan.parts:
+        _note_scales(part, scales)
+    wanted = []
+    for photo in photos.used_drafts:
+        held = photos.store.quick(photo).photo.size[0] / photo.width
+        if photo.sha256 in whole or scales.get(photo.sha256, 1.0) > held * _ENOUGH:
+            wanted.append(photo)
+    return tuple(wanted)
+
+
+def _note_scales(part: Part, scales: dict[str, float]) -> None:
+    """Note the largest scale (device px per photo px) at which each photo is shown."""
+    if part.photo is not None:
+        scale = abs(part.region.photo_to_output.determinant) ** 0.5
+        scales[part.photo.sha256] = max(scale, scales.get(part.photo.sha256, 0.0))
+    for inner in part.inside:
+        _note_scales(inner, scales)
+    # A mask or a texture is laid out by itself: its whole is wanted.
+    scales.update((picture.sha256, 1.0) for picture in part.pictures)
 
 
 def frame_of(picture: Picture) -> Frame | None:

@@ -52,6 +52,25 @@ def parse_number(text: str, *, unit: str = "px", ppi: float = 96.0) -> float:
     return value
 
 
+def px_per(unit: str, ppi: float) -> float:
+    """Return the px of one unit of length at a resolution; 1 for px."""
+    return ppi / _PER_INCH[unit] if unit in _PER_INCH else 1.0
+
+
+def parse_length(text: str, unit: str, ppi: float) -> float:
+    """Return px of what was typed as a length; numbers without any unit are in `unit`. Raises NumberError.
+
+    Examples
+    --------
+    >>> parse_length("25.4", "mm", 300), parse_length("25.4px", "mm", 300), parse_length("1in", "mm", 300)
+    (300.0, 25.4, 300.0)
+    """
+    has_unit = any(token.kind == "unit" for token in _tokens(text))
+    if unit == "px" or has_unit:
+        return parse_number(text, unit="px", ppi=ppi)
+    return parse_number(text, unit="", ppi=ppi) * px_per(unit, ppi)
+
+
 def _tokens(text: str) -> list[_Token]:
     tokens, place, text = [], 0, text.strip()
     while place < len(text):

@@ -2,13 +2,15 @@
 
 import json
 import os
+import zipfile
+import zlib
 from dataclasses import asdict, dataclass
 from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
 from glasscap.files.atomic import read_bytes, write_atomically
 
-_KEPT = 8
+_KEPT, _LARGEST_PICTURE = 8, 8 << 20
 
 
 @dataclass(frozen=True)
@@ -33,6 +35,16 @@ def recent_jobs(folder: Path | None = None) -> list[RecentJob]:
     except (FileProblemError, ValueError, TypeError, KeyError):
         return []
     return [job for job in jobs if Path(job.path).is_file()]
+
+
+def job_picture(path: str) -> bytes:
+    """Return the preview a job file holds (PNG), nothing where it has none or cannot be read."""
+    try:
+        with zipfile.ZipFile(path) as archive:
+            info = archive.getinfo("preview.png")
+            return archive.read(info) if info.file_size <= _LARGEST_PICTURE else b""
+    except (OSError, KeyError, ValueError, zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError):
+        return b""
 
 
 def remember_job(path: Path, now: float, folder: Path | None = None) -> None:

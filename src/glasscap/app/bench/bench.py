@@ -172,7 +172,9 @@ class Bench(QWidget):
             not session.is_finishing or (self.driver.is_active and session.aim is None)
         )
         ghost = session.selected[-1] if len(session.selected) == 1 and has_ghost else None
-        request = BenchRequest(session.job, session.sheet_id, self.viewport.to_device, self.viewport.box, ghost)
+        whole = session.selected if not session.is_previewing else ()
+        view = self.viewport
+        request = BenchRequest(session.job, session.sheet_id, view.to_device, view.box, ghost, whole)
         self._service.ask("bench", lambda photos, cache: bench_frame(request, photos, cache))
 
     def _on_answered(self, channel: object, answer: object) -> None:

@@ -14,6 +14,7 @@ from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, has_item
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.shapes.kinds import LettersShape
 from glasscap.core.shapes.nodes import Nodes, Place, present
 from glasscap.editor.form_handles import FormHandle, form_handles
 from glasscap.editor.handles import (
@@ -186,7 +187,9 @@ class PointerDriver:
             if shows_at(session.job, item, at.x, at.y):
                 return True
             frame = frame_for(session.job, item, session.grip)
-            if frame is not None and held(session.grip, item) == "photo" and frame_holds(frame, at.x, at.y):
+            # Between letters one still means the word.
+            is_whole = held(session.grip, item) == "photo" or isinstance(item.shape, LettersShape)
+            if frame is not None and is_whole and frame_holds(frame, at.x, at.y):
                 return True
         return False
 

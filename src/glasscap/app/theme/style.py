@@ -1,5 +1,8 @@
 """The style sheet, from a set of colours."""
 
+from dataclasses import replace
+from functools import cache
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
@@ -127,9 +130,22 @@ def is_dark() -> bool:
     return QGuiApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
 
 
+@cache
+def _with_surround(base: Colours, grey: int | None) -> Colours:
+    return base if grey is None else replace(base, surround=f"#{grey:02x}{grey:02x}{grey:02x}")
+
+
+_preferred: dict[str, int | None] = {"surround": None}
+
+
+def set_surround(grey: int | None) -> None:
+    """Prefer a grey (0 to 255) around the sheet, None for the theme's."""
+    _preferred["surround"] = grey
+
+
 def colours() -> Colours:
-    """Return the colours that follow the desktop."""
-    return DARK if is_dark() else LIGHT
+    """Return the colours that follow the desktop, with the preferred grey around the sheet."""
+    return _with_surround(DARK if is_dark() else LIGHT, _preferred["surround"])
 
 
 def style_sheet(chosen: Colours) -> str:

@@ -9,11 +9,11 @@ from PySide6.QtWidgets import QLineEdit
 
 from glasscap.app.theme.fonts import font
 from glasscap.app.theme.style import colours
-from glasscap.editor.numbers import NumberError, format_number, parse_number
+from glasscap.editor.numbers import NumberError, format_number, parse_length, parse_number, px_per
 
 _NOTCH = 120
 # Logical px of border and padding.
-_FRAME = 20
+_FRAME = 16
 _KEYS_OF_TEXT = (
     QKeySequence.StandardKey.Copy,
     QKeySequence.StandardKey.Cut,
@@ -47,16 +47,37 @@ class NumberField(QLineEdit):
 
     stepped = Signal(float)
     refused = Signal(str)
+    # What lengths on a sheet are shown and typed in; they are px all the same.
+    length_unit = "px"
 
-    def __init__(self, spec: NumberSpec, ppi: Callable[[], float] = lambda: 96.0) -> None:
+    def __init__(self, spec: NumberSpec, ppi: Callable[[], float] | None = None) -> None:
         super().__init__()
         self.spec, self._ppi = spec, ppi
         self._value: float | None = None
-        self.setAccessibleName(f"{spec.name}, {spec.unit}" if spec.unit else spec.name)
-        self.setTextMargins(0, 0, 6 + 6 * len(spec.suffix) if spec.suffix else 0, 0)
+        self._show_suffix()
         self.setMinimumWidth(58)
         self.editingFinished.connect(self._on_editing_finished)
         self.textEdited.connect(lambda: self._mark(None))
+
+    @property
+    def unit(self) -> str:
+        """What is shown and typed in: px or the unit preferred for lengths, else the spec's own."""
+        is_length = self.spec.unit == "px" and self._ppi is not None
+        return NumberField.length_unit if is_length else self.spec.unit
+
+    @property
+    def _px_per_unit(self) -> float:
+        return px_per(self.unit, self._ppi()) if self._ppi is not None else 1.0
+
+    def _show_suffix(self) -> None:
+        self._suffix = self.spec.suffix if self.unit in ("px", self.spec.suffix) else self.unit
+        self.setAccessibleName(f"{self.spec.name}, {self.unit}" if self.unit else self.spec.name)
+        self.setTextMargins(0, 0, 6 + 6 * len(self._suffix) if self._suffix else 0, 0)
+
+    def show_unit(self) -> None:
+        """Show the value in the unit preferred by now."""
+        self._show_suffix()
+        self.show_value(self._value)
 
     @property
     def value(self) -> float | None:
@@ -70,7 +91,7 @@ class NumberField(QLineEdit):
             self._write()
 
     def _write(self) -> None:
-        self.setText("" if self._value is None else self._fitting(self._value))
+        self.setText("" if self._value is None else self._fitting(self._value / self._px_per_unit))
         self.setCursorPosition(0)
         self.setModified(False)
         self._mark(None)
@@ -101,7 +122,7 @@ class NumberField(QLineEdit):
         if not self.isModified():
             return
         try:
-            value = parse_number(self.text(), unit=self.spec.unit, ppi=self._ppi())
+            value = self._parsed()
             self._check(value)
         except NumberError as error:
             self._mark(str(error))
@@ -110,8 +131,13 @@ class NumberField(QLineEdit):
         self.setModified(False)
         self._enter(value)
 
+    def _parsed(self) -> float:
+        if self.spec.unit == "px":
+            return parse_length(self.text(), self.unit, 96.0 if self._ppi is None else self._ppi())
+        return parse_number(self.text(), unit=self.spec.unit)
+
     def _check(self, value: float) -> None:
-        low, high = (format_number(v, 3) for v in (self.spec.low, self.spec.high))
+        low, high = (format_number(v / self._px_per_unit, 3) for v in (self.spec.low, self.spec.high))
         if not self.spec.low <= value <= self.spec.high:
             raise NumberError(f"use {low} to {high}")
 
@@ -158,13 +184,13 @@ class NumberField(QLineEdit):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the unit in the right margin."""
         super().paintEvent(event)
-        if self.spec.suffix:
+        if self._suffix:
             painter = QPainter(self)
             painter.setPen(colours().muted)
             painter.setFont(font(11))
             painter.drawText(
                 self.rect().adjusted(0, 0, -8, 0),
                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                self.spec.suffix,
+                self._suffix,
             )
             painter.end()

@@ -21,7 +21,7 @@ class PairRow(QWidget):
         name: str,
         first: NumberSpec,
         second: NumberSpec,
-        ppi: Callable[[], float] = lambda: 96.0,
+        ppi: Callable[[], float] | None = None,
         *,
         reset_words: str,
     ) -> None:

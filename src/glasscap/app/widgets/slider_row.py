@@ -42,7 +42,7 @@ class SliderRow(QWidget):
         *,
         reset_to: float | None = None,
         is_logarithmic: bool = False,
-        ppi: Callable[[], float] = lambda: 96.0,
+        ppi: Callable[[], float] | None = None,
     ) -> None:
         super().__init__()
         self._low, self._high, self._is_log = spec.low, spec.high, is_logarithmic

@@ -16,7 +16,7 @@ from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import PaintPart, PhotoPart, content_of
 from glasscap.core.render.crisp import crisp_body
-from glasscap.core.render.group import GroupPart, Silhouette
+from glasscap.core.render.group import Gathered, GroupPart, Silhouette
 from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part
@@ -26,6 +26,8 @@ from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
 EMPTY, COPIED, COMPUTED, TINTED = 0, 1, 2, 3
+# About what a part ready to be drawn holds beside what the cache knows of.
+_GATHERED_BYTES = 16_384
 
 
 @dataclass(frozen=True, eq=False)
@@ -46,11 +48,13 @@ class FinishedPart:
         self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
     ) -> None:
         self.part = part
+        self.stamp = tuple(photos.pyramid(photo).is_draft for photo in part.photos)
         self.weights = Weights(part, window, photos, quality, cache)
         self.content: PhotoPart | PaintPart | GroupPart
         if part.inside:
-            held = [FinishedPart(p, window, photos, quality, cache) for p in part.inside]
-            self.content = GroupPart(held, self._mask_outline(), window, cache)
+            slot = ("group", part.cutout_id) if quality == "preview" and part.cutout_id else None
+            gathered = _gathered(part, window, photos, quality, cache)
+            self.content = GroupPart(gathered, self._mask_outline(), window, cache, slot)
         else:
             self.content = content_of(part, photos, window, quality, cache)
         self.strokes = [StrokePaint(part, s, self.weights.edges, photos) for s in part.finishes.strokes]
@@ -219,3 +223,20 @@ class FinishedPart:
         for cast in inner:
             cast.tint(lit, box)
         return np.asarray(lit * weight)
+
+
+def _gathered(part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache) -> Gathered:
+    """Return what a group holds, ready; kept for the screen while the group's own numbers change."""
+
+    def made() -> Gathered:
+        return Gathered([FinishedPart(p, window, photos, quality, cache) for p in part.inside], cache)
+
+    if quality != "preview" or not part.cutout_id:
+        return made()
+    slot = ("gathered", part.cutout_id)
+    stamp = part.inside, window, tuple(photos.pyramid(photo).is_draft for photo in part.photos)
+    kept: tuple[object, Gathered] | None = cache.peek(slot)
+    if kept is None or kept[0] != stamp:
+        kept = stamp, made()
+        cache.put(slot, kept, _GATHERED_BYTES * len(part.inside))
+    return kept[1]

@@ -187,7 +187,9 @@ class _CastMaker:
     def _body(self) -> Part:
         """Return what casts: content and strokes alone; what is opaque casts the same whatever it shows."""
         part = self._part
-        body = replace(part, finishes=changed(part.finishes, lights=Lights()), mount=None, opacity=1.0)
+        bare = changed(part.finishes, lights=Lights())
+        # Nobody's slot for the screen: what casts is drawn in windows of its own.
+        body = replace(part, finishes=bare, mount=None, opacity=1.0, cutout_id="")
         if not self._is_opaque:
             return body
         body = replace(body, photo=None, paint=ColourPaint("#000000"), adjustments=AS_SHOT)

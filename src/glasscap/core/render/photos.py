@@ -16,6 +16,8 @@ Decoder = Callable[[bytes, str], PhotoPixels]
 DraftDecoder = Callable[[bytes, str], PhotoPixels | None]
 Redrawer = Callable[[bytes, str, int], PhotoPixels]
 DEFAULT_BUDGET = 2 * 1024**3
+# Photos above this many px leave a picture of an eighth of their sides behind.
+_LARGE_PX, _DRAFT_LEVEL = 4_000_000, 3
 
 
 class PhotoSource(Protocol):
@@ -50,6 +52,7 @@ class PhotoStore:
         redraw: Redrawer | None = None,
     ) -> None:
         self._decode, self._decode_draft, self._redraw = decode, decode_draft, redraw
+        self.budget_bytes = budget_bytes
         self._files: dict[str, bytes] = {}
         self._drafts: dict[str, Pyramid] = {}
         self._errors: dict[str, PhotoError] = {}
@@ -86,8 +89,26 @@ class PhotoStore:
         with self._lock:
             data = self._data_of_whole(photo)
             made = self._decoded.get(photo.sha256, lambda: self._opened(data, photo), lambda p: p.nbytes)
-            self._drafts.pop(photo.sha256, None)
+            self._keep_draft(photo, made)
             return made
+
+    def _keep_draft(self, photo: PhotoRecord, whole: Pyramid) -> None:
+        """Keep a small picture of a photo for the screen, for when the whole has made room for others."""
+        if photo.sha256 in self._drafts or not whole.photo.is_opaque or photo.is_drawing:
+            return
+        if photo.width * photo.height > _LARGE_PX:
+            small = PhotoPixels(whole.halved(_DRAFT_LEVEL), is_opaque=True)
+            self._drafts[photo.sha256] = Pyramid(small, (photo.width, photo.height))
+
+    def set_budget(self, nbytes: int) -> None:
+        """Hold at most so many bytes of decoded photos from now on."""
+        self.budget_bytes = self._decoded.capacity_bytes = nbytes
+        self._decoded.cut_back(nbytes)
+
+    @property
+    def decoded_bytes(self) -> int:
+        """Bytes of decoded photos held by now."""
+        return self._decoded.nbytes
 
     def quick(self, photo: PhotoRecord) -> Pyramid:
         """Return the whole photo if it is at hand, else a draft, else the whole. Raises PhotoError."""
@@ -99,7 +120,7 @@ class PhotoStore:
             if draft is None:
                 return self.pyramid(photo)
             self._drafts[photo.sha256] = Pyramid(draft, (photo.width, photo.height))
-        return self._drafts.get(photo.sha256) or self.pyramid(photo)
+        return self._drafts[photo.sha256]
 
     def _data_of_whole(self, photo: PhotoRecord) -> bytes:
         if photo.sha256 in self._errors:

@@ -18,7 +18,7 @@ from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan, plan_sheet
-from glasscap.core.render.planar import STRAIGHT, straight_words
+from glasscap.core.render.planar import STRAIGHT, Planar, straight_words
 from glasscap.core.render.spans import composed, write_spans
 from glasscap.core.render.weights import region_coverage
 from glasscap.core.ticket import no_check
@@ -30,6 +30,9 @@ _FINE_ROWS, _CRISP_ROWS = 128, 256
 _STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20
+# A decoded photo with its reductions; the px of a tile that is held in float.
+_BYTES_PER_PHOTO_PX, _HELD_PX = 4 * 4 / 3, 8_000_000
+_NOTHING = PixelBox(0, 0, 0, 0)
 
 
 def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = no_check) -> Picture:
@@ -54,6 +57,8 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
     PhotoError
         If a photo is missing or cannot be decoded.
     """
+    if is_heavy(plan, photos):
+        return _one_by_one(plan, photos, cache, check)
     if not all(part.is_plain for part in plan.parts):
         return _finished(plan, photos, cache, check)
     shown = [p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty]
@@ -70,6 +75,54 @@ def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[
     if not plan.is_trimmed or (len(stages) == 1 and stages[0].is_solid):
         return picture
     return picture.cut(visible_box(picture))
+
+
+def is_heavy(plan: Plan, photos: PhotoSource) -> bool:
+    """Whether a plan's photos decoded at once would take more than the photos' budget."""
+    records = {photo.sha256: photo for part in plan.parts for photo in part.photos}
+    needed = sum(photo.width * photo.height for photo in records.values()) * _BYTES_PER_PHOTO_PX
+    return len(records) > 1 and needed > getattr(photos, "budget_bytes", needed)
+
+
+def _one_by_one(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None]) -> Picture:
+    """Render part after part, so that photos are decoded on need and let go: the same sums, in larger steps."""
+    shown = [p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty]
+    box = _NOTHING
+    for part in shown:
+        box = box.union(part_bounds(part).intersection(plan.box))
+    box = box if plan.is_trimmed else plan.box
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    rows = max(_FINE_ROWS, _HELD_PX // max(box.width, 1))
+    for y0 in range(box.y0, box.y1, rows):
+        tile = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
+        out[y0 - box.y0 : tile.y1 - box.y0] = STRAIGHT.planes(_tile(shown, tile, plan, photos, cache, check))
+    picture = Picture(out, box.x0, box.y0)
+    return picture.cut(visible_box(picture)) if plan.is_trimmed else picture
+
+
+def _tile(
+    shown: list[Part],
+    tile: PixelBox,
+    plan: Plan,
+    photos: PhotoSource,
+    cache: ValueCache,
+    check: Callable[[], None],
+) -> Planar:
+    """Return premultiplied planes of a tile, parts laid over one another from the back."""
+    total = np.zeros((4, tile.height, tile.width), np.float32)
+    for part in shown:
+        wanted = part_bounds(part).intersection(tile)
+        if wanted.is_empty:
+            continue
+        ready = FinishedPart(part, plan.box, photos, plan.quality, cache)
+        for y0 in range(wanted.y0, wanted.y1, _FINE_ROWS):
+            check()
+            band = PixelBox(wanted.x0, y0, wanted.x1, min(y0 + _FINE_ROWS, wanted.y1))
+            top = ready.planes(band)
+            here = total[:, band.y0 - tile.y0 : band.y1 - tile.y0, band.x0 - tile.x0 : band.x1 - tile.x0]
+            here *= 1 - top[3] * np.float32(1 / 255)
+            here += top
+    return total
 
 
 def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None]) -> Picture:

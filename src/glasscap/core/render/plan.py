@@ -206,9 +206,38 @@ def on_backdrop(plan: Plan, paint: Paint, box: PixelBox) -> Plan:
     return Plan(box, (Part(None, region, paint=paint), *plan.parts), plan.quality)
 
 
-def plan_view(job: Job, sheet: Sheet, sheet_to_output: Affine, box: PixelBox, quality: Quality) -> Plan:
-    """Plan any window of a sheet at any scale."""
-    parts = [p for item in sheet.items for p in parts_of(job, sheet, item, sheet_to_output)]
+class PlanMemory:
+    """The parts of the last plan of a sheet: items that are still the same objects play the same parts."""
+
+    def __init__(self) -> None:
+        self._for: tuple[object, ...] = ()
+        self._kept: dict[str, tuple[Cutout, tuple[Part, ...]]] = {}
+
+    def parts_of(self, job: Job, sheet: Sheet, sheet_to_output: Affine) -> list[Part]:
+        """Return the parts of all items, made anew only where something changed."""
+        now = (sheet.id, sheet.width, sheet.height, sheet_to_output)
+        if self._for[1:] != now or self._for[0] is not job.photos:
+            self._for, self._kept = (job.photos, *now), {}
+        made: dict[str, tuple[Cutout, tuple[Part, ...]]] = {}
+        for item in sheet.items:
+            kept = self._kept.get(item.id)
+            is_same = kept is not None and kept[0] is item
+            made[item.id] = kept if is_same and kept else (item, parts_of(job, sheet, item, sheet_to_output))
+        self._kept = made
+        return [part for _, parts in made.values() for part in parts]
+
+
+def plan_view(
+    job: Job,
+    sheet: Sheet,
+    sheet_to_output: Affine,
+    box: PixelBox,
+    quality: Quality,
+    memory: PlanMemory | None = None,
+) -> Plan:
+    """Plan any window of a sheet at any scale; `memory` makes the next plan of nearly the same job quick."""
+    found = PlanMemory() if memory is None else memory
+    parts = found.parts_of(job, sheet, sheet_to_output)
     backdrop = _backdrop_part(job, sheet, sheet_to_output)
     return Plan(box, (*parts,) if backdrop is None else (backdrop, *parts), quality)
 

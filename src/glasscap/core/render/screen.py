@@ -30,6 +30,8 @@ from glasscap.core.render.spans import write_spans
 # Rows at a time with finishes.
 _FINE_ROWS = 192
 _NOTHING = PixelBox(0, 0, 0, 0)
+# Where the last frame's layers are kept; sheets of fewer parts, and changes of more, are composed as a whole.
+_LAYERS, _FEWEST_PARTS, _MOST_CHANGED = ("layers",), 4, 24
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,19 +72,118 @@ class Frame:
 
 
 def screen_frame(plan: Plan, photos: PhotoSource, cache: ValueCache) -> Frame | None:
-    """Return a plan's parts composed, or None when nothing is seen. Raises PhotoError."""
-    seen = [(p, _part_box(p, plan.box)) for p in plan.parts]
+    """Return a plan's parts composed, or None when nothing is seen. Raises PhotoError.
+
+    While one part after another changes, what lies below and above it is composed once and kept.
+    """
+    last: _Layers | None = cache.peek(_LAYERS)
+    changed = None if last is None else last.changed(plan, photos)
+    if last is None or changed is None:
+        cache.put(_LAYERS, _Layers(plan, photos), 256)
+        return _composed_frame(plan.parts, plan.box, photos, cache)
+    first, end = changed
+    if last.split != changed:
+        below = _composed_frame(plan.parts[:first], plan.box, photos, cache)
+        above = _composed_frame(plan.parts[end:], plan.box, photos, cache)
+        last = _Layers(plan, photos, changed, below, above)
+        cache.put(_LAYERS, last, last.nbytes)
+    return last.with_middle(_composed_frame(plan.parts[first:end], plan.box, photos, cache))
+
+
+class _Layers:
+    """The plan a frame was made of, and what lay below and above the parts that changed since."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        photos: PhotoSource,
+        split: tuple[int, int] | None = None,
+        below: Frame | None = None,
+        above: Frame | None = None,
+    ) -> None:
+        self.plan, self.split, self._below, self._above = plan, split, below, above
+        self._around = _stacked([f for f in (below, above) if f is not None])
+        self._stamp = _photo_stamp(plan, photos)
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held."""
+        kept = (self._below, self._above, self._around)
+        return 256 + sum(f.rgba.nbytes for f in kept if f is not None)
+
+    def with_middle(self, middle: Frame | None) -> Frame | None:
+        """Return what lies around the changed parts with these in between: composed only where they are."""
+        if middle is None:
+            return self._around
+        box = _box_of(middle)
+        whole = box if self._around is None else box.union(_box_of(self._around))
+        out = np.zeros((whole.height, whole.width, 4), np.uint8)
+        if self._around is not None:
+            _within(out, whole, _box_of(self._around))[:] = self._around.rgba
+        here = _within(out, whole, box)
+        here[:] = 0
+        for frame in (self._below, middle, self._above):
+            common = None if frame is None else _box_of(frame).intersection(box)
+            if frame is not None and common is not None and not common.is_empty:
+                _lay_over(_within(out, whole, common), _within(frame.rgba, _box_of(frame), common))
+        return Frame(out, whole.x0, whole.y0)
+
+    def changed(self, plan: Plan, photos: PhotoSource) -> tuple[int, int] | None:
+        """Return from which to before which part a plan differs; None where layers would not help."""
+        mine, theirs = self.plan.parts, plan.parts
+        if plan.box != self.plan.box or len(mine) != len(theirs) or len(mine) < _FEWEST_PARTS:
+            return None
+        differ = [n for n, (a, b) in enumerate(zip(mine, theirs, strict=True)) if a is not b]
+        if self.split is not None:
+            differ += [self.split[0], self.split[1] - 1]
+        if not differ or self._stamp != _photo_stamp(plan, photos):
+            return None
+        first, end = min(differ), max(differ) + 1
+        return (first, end) if end - first <= _MOST_CHANGED else None
+
+
+def _photo_stamp(plan: Plan, photos: PhotoSource) -> frozenset[tuple[str, bool]]:
+    """Return which photos there are, and which of them are drafts by now."""
+    known = {photo.sha256: photo for part in plan.parts for photo in part.photos}
+    return frozenset((key, photos.pyramid(photo).is_draft) for key, photo in known.items())
+
+
+def _stacked(frames: list[Frame]) -> Frame | None:
+    if len(frames) < 2:
+        return frames[0] if frames else None
+    box = _NOTHING
+    for frame in frames:
+        box = box.union(_box_of(frame))
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    for frame in frames:
+        _lay_over(_within(out, box, _box_of(frame)), frame.rgba)
+    return Frame(out, box.x0, box.y0)
+
+
+def _box_of(frame: Frame) -> PixelBox:
+    return PixelBox(frame.x, frame.y, frame.x + frame.rgba.shape[1], frame.y + frame.rgba.shape[0])
+
+
+def _within(pixels: Bytes, box: PixelBox, part: PixelBox) -> Bytes:
+    """Return a box of pixels that fill a larger one."""
+    return pixels[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
+
+
+def _composed_frame(
+    parts: tuple[Part, ...], view: PixelBox, photos: PhotoSource, cache: ValueCache
+) -> Frame | None:
+    seen = [(p, _part_box(p, view)) for p in parts]
     box = _NOTHING
     for _, part_box in seen:
         box = box.union(part_box)
     if box.is_empty:
         return None
-    tops = [(_top(p, b, plan.box, photos, cache), b) for p, b in seen if not b.is_empty]
+    tops = [(_top(p, b, view, photos, cache), b) for p, b in seen if not b.is_empty]
     if len(tops) == 1:
         return Frame(tops[0][0], box.x0, box.y0)
     out = np.zeros((box.height, box.width, 4), np.uint8)
     for top, b in tops:
-        _lay_over(out[b.y0 - box.y0 : b.y1 - box.y0, b.x0 - box.x0 : b.x1 - box.x0], top)
+        _lay_over(_within(out, box, b), top)
     return Frame(out, box.x0, box.y0)
 
 

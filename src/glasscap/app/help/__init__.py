@@ -1,0 +1,1 @@
+"""Help inside the program."""

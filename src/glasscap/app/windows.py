@@ -1,0 +1,22 @@
+"""Further windows of the same program, each with a job of its own."""
+
+import shiboken6
+from PySide6.QtCore import Qt
+
+from glasscap.app.shell import Shell
+from glasscap.app.studio import Studio
+
+_STEP = 36
+# The toolkit does not keep windows that nobody holds.
+_opened: list[Shell] = []
+
+
+def open_window() -> Shell:
+    """Show another window with the start view; it goes when it is closed."""
+    shell = Shell()
+    shell.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+    _opened[:] = [*(other for other in _opened if shiboken6.isValid(other)), shell]
+    shell.move(shell.x() + _STEP, shell.y() + _STEP)
+    shell.show()
+    Studio(shell).new_window_asked.connect(open_window)
+    return shell

@@ -1,0 +1,137 @@
+"""A real window under random pointer and key events; prints one line of JSON: events, exceptions, longest freezes.
+
+Run as a program of its own: shaken.py SECONDS SEED. Files are neither asked for nor written.
+"""
+
+import json
+import random
+import subprocess
+import sys
+import threading
+import time
+import traceback
+from collections.abc import Iterator
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
+
+from glasscap.app.main import start_window
+
+_WIDTH, _HEIGHT = 1280, 800
+_KEYS = (
+    "Escape", "Escape", "Return", "Tab", "Delete", "Left", "Right", "Up", "Down", "Page_Up", "Page_Down", "p", "t",
+    "s", "d", "F2", "F1", "ctrl+z", "ctrl+z", "ctrl+shift+z", "ctrl+d", "ctrl+a", "ctrl+u", "ctrl+shift+u",
+    "ctrl+Return", "ctrl+m", "ctrl+h", "ctrl+l", "ctrl+k", "ctrl+j", "ctrl+shift+j", "ctrl+e", "ctrl+shift+e",
+    "ctrl+c", "ctrl+v", "ctrl+x", "ctrl+0", "ctrl+1", "ctrl+plus", "ctrl+minus", "ctrl+shift+w", "ctrl+f",
+    "ctrl+alt+a", "5", "7", "BackSpace", "space", "shift+Right",
+)  # fmt: skip
+_TICK_MS, _FREEZE_MS = 4, 100.0
+
+
+def gestures(chance: random.Random) -> Iterator[str]:
+    """Yield lines for the event sender, one gesture each."""
+    while True:
+        x, y = chance.randrange(2, _WIDTH - 2), chance.randrange(2, _HEIGHT - 2)
+        if chance.random() < 0.6:
+            # Most of the work is on the bench.
+            x, y = chance.randrange(320, 1040), chance.randrange(50, 690)
+        kind = chance.choices(
+            ("click", "drag", "key", "wheel", "double", "menu", "shift"), (6, 5, 6, 2, 1, 1, 1)
+        )[0]
+        if kind == "drag":
+            ends = [(x + chance.randrange(-200, 200), y + chance.randrange(-150, 150)) for _ in range(3)]
+            ways = " ".join(f"mousemove {max(1, a)} {max(1, b)}" for a, b in ends)
+            yield f"mousemove {x} {y} mousedown 1 {ways} mouseup 1"
+        elif kind == "key":
+            yield f"key --clearmodifiers {chance.choice(_KEYS)}"
+        elif kind == "wheel":
+            yield f"mousemove {x} {y} click {chance.choice((4, 5))}"
+        elif kind == "shift":
+            yield f"mousemove {x} {y} keydown shift click 1 keyup shift"
+        else:
+            button = "3" if kind == "menu" else "1"
+            times = "--repeat 2 --delay 40" if kind == "double" else ""
+            yield f"mousemove {x} {y} click {times} {button}"
+
+
+class Shaker(threading.Thread):
+    """Sends gestures until time is up."""
+
+    def __init__(self, seconds: float, seed: int) -> None:
+        super().__init__(daemon=True)
+        self._end, self._chance = time.monotonic() + seconds, random.Random(seed)
+        self.count, self.last = 0, ""
+
+    def run(self) -> None:
+        for line in gestures(self._chance):
+            if time.monotonic() > self._end:
+                return
+            self.last = line
+            subprocess.run(["xdotool", *line.split()], check=False, stderr=subprocess.DEVNULL)
+            self.count += 1
+            time.sleep(self._chance.uniform(0.0, 0.05))
+
+
+def main() -> None:
+    """Shake the demo job."""
+    seconds, seed = float(sys.argv[1]), int(sys.argv[2])
+    faults: list[str] = []
+    sys.excepthook = lambda kind, error, trace: faults.append("".join(traceback.format_exception(error)))
+    for name in ("getOpenFileName", "getSaveFileName"):
+        setattr(QFileDialog, name, lambda *a, **k: ("", ""))
+    QFileDialog.getOpenFileNames = lambda *a, **k: ([], "")
+    QFileDialog.getExistingDirectory = lambda *a, **k: ""
+    QInputDialog.getText = lambda *a, **k: ("Name", True)
+    QMessageBox.exec = lambda self: 0
+    app, shell = start_window()
+    shell.move(0, 0)
+    shell.resize(_WIDTH, _HEIGHT)
+    while shell.resident is None:
+        app.processEvents()
+    studio = shell.resident
+    studio.may_close = lambda: False
+    studio.files.save = lambda *a: False
+    studio.open_demo()
+    studio.workbench.export.write_to = lambda folder: False
+    end = time.monotonic() + 60
+    while not studio.is_settled and time.monotonic() < end:
+        app.processEvents()
+    freezes: list[tuple[float, str]] = []
+    last = [time.perf_counter()]
+    shaker = Shaker(seconds, seed)
+
+    def tick() -> None:
+        now = time.perf_counter()
+        gap = (now - last[0]) * 1000
+        last[0] = now
+        if gap > _FREEZE_MS:
+            freezes.append((round(gap), shaker.last))
+        if not studio.has_job:
+            studio.open_demo()
+
+    timer = QTimer(interval=_TICK_MS)
+    timer.timeout.connect(tick)
+    last[0] = time.perf_counter()
+    timer.start()
+    shaker.start()
+    while shaker.is_alive():
+        app.processEvents()
+        time.sleep(0.001)
+    timer.stop()
+    said = {
+        "events": shaker.count,
+        "faults": faults[:5],
+        "freezes": sorted(freezes, reverse=True)[:12],
+        "count": len(freezes),
+        "steps": studio.session.undo_label,
+    }
+    print(json.dumps(said))
+    sys.stdout.flush()
+    QApplication.instance()
+    import os
+
+    os._exit(0)
+
+
+if __name__ == "__main__":
+    main()
