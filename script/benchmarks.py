@@ -44,6 +44,7 @@ from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
 from shape_benchmarks import shape_figures
+from sheet_benchmarks import sheet_figures
 
 
 def skia_circle(rgba: np.ndarray) -> np.ndarray:
@@ -297,6 +298,7 @@ def main() -> None:
         opening_figure(data),
         decode_figure(data),
         *process_figures(data),
+        *sheet_figures(data),
     ]
     if call.json:
         print(json.dumps([asdict(f) for f in figures]))

@@ -4,6 +4,7 @@ Run as a program of its own: shaken.py SECONDS SEED. Files are neither asked for
 """
 
 import json
+import os
 import random
 import subprocess
 import sys
@@ -13,7 +14,7 @@ import traceback
 from collections.abc import Iterator
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
 from glasscap.app.main import start_window
 
@@ -72,6 +73,25 @@ class Shaker(threading.Thread):
             time.sleep(self._chance.uniform(0.0, 0.05))
 
 
+class Watch(threading.Thread):
+    """Notes where the interface thread is while it does not come round."""
+
+    def __init__(self, last: list[float]) -> None:
+        super().__init__(daemon=True)
+        self._last, self._main = last, threading.main_thread().ident
+        self.where = ""
+
+    def run(self) -> None:
+        while True:
+            time.sleep(0.02)
+            if (time.perf_counter() - self._last[0]) * 1000 > _FREEZE_MS * 0.6:
+                frame = sys._current_frames().get(self._main or 0)
+                calls = traceback.extract_stack(frame)[-7:]
+                self.where = " < ".join(
+                    f"{c.name}:{c.filename.rsplit('/', 1)[-1]}:{c.lineno}" for c in reversed(calls)
+                )
+
+
 def main() -> None:
     """Shake the demo job."""
     seconds, seed = float(sys.argv[1]), int(sys.argv[2])
@@ -98,14 +118,15 @@ def main() -> None:
         app.processEvents()
     freezes: list[tuple[float, str]] = []
     last = [time.perf_counter()]
-    shaker = Shaker(seconds, seed)
+    shaker, watch = Shaker(seconds, seed), Watch(last)
+    watch.start()
 
     def tick() -> None:
         now = time.perf_counter()
         gap = (now - last[0]) * 1000
         last[0] = now
         if gap > _FREEZE_MS:
-            freezes.append((round(gap), shaker.last))
+            freezes.append((round(gap), f"{shaker.last} | {watch.where}"))
         if not studio.has_job:
             studio.open_demo()
 
@@ -127,9 +148,7 @@ def main() -> None:
     }
     print(json.dumps(said))
     sys.stdout.flush()
-    QApplication.instance()
-    import os
-
+    # Whatever is open stays open: nothing is to be saved.
     os._exit(0)
 
 

@@ -22,6 +22,8 @@ SCENARIO = Path(__file__).parent / "real_window.py"
 FINISHING = Path(__file__).parent / "real_finishing.py"
 SHAPES = Path(__file__).parent / "real_shapes.py"
 EXPORT = Path(__file__).parent / "real_export.py"
+CARDS = Path(__file__).parent / "real_cards.py"
+SHAKEN = Path(__file__).parent / "shaken.py"
 NEEDED = ("Xvfb", "xdotool", "xclip")
 
 
@@ -190,3 +192,41 @@ def test_every_format_is_written_and_the_picture_handed_out_by_hand(display: str
         assert np.array_equal(found, whole)
     assert Path(seen["dropped"]).name == "blue-plate.png"
     assert seen["closed"]
+
+
+@pytest.mark.screen
+def test_a_card_set_by_hand(display: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    photo = tmp_path / "blue-plate.png"
+    photo.write_bytes(png_photo(600, 500))
+    out = tmp_path / "out"
+    out.mkdir()
+    seen = played(CARDS, display, photo, out)
+    assert seen["waiting"] == ["KILN", True]
+    assert seen["inner"] == [True, True, 2]
+    assert seen["tree"] == [[["Group 2", [["Group", ["Blue plate", "KILN"]]]]]]
+    assert seen["open"]
+    assert seen["typed"] == "KILNS"
+    assert seen["closed"] == [True, True]
+    assert (seen["versions"], seen["faint"], seen["full"]) == (["Version 1", "Version 2"], 0.4, 1.0)
+    assert (seen["sheets"], seen["mockup"]) == (2, "badge")
+    assert seen["reopened"]
+    assert (out / "client.pdf").read_bytes().startswith(b"%PDF-1.4")
+    assert main(["info", str(out / "cards.glasscap"), "--json"]) == 0
+    (outer,) = json.loads(capsys.readouterr().out)["sheets"][0]["cutouts"]
+    assert outer["items"][0]["items"][1]["text"] == "KILNS"
+    again = tmp_path / "again.pdf"
+    assert main(["mockup", str(out / "cards.glasscap"), "-o", str(again), "--all-versions"]) == 0
+    assert again.read_bytes() == (out / "client.pdf").read_bytes()
+
+
+@pytest.mark.screen
+def test_random_input_raises_nothing(display: str) -> None:
+    """The short form of `script/shake`."""
+    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+    done = subprocess.run(
+        [sys.executable, str(SHAKEN), "12", "7"],
+        env=environment, capture_output=True, text=True, timeout=120, check=False,
+    )  # fmt: skip
+    seen = json.loads(done.stdout.splitlines()[-1])
+    assert seen["faults"] == []
+    assert seen["events"] > 20

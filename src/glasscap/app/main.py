@@ -16,6 +16,7 @@ from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
 from glasscap.app.theme.icons import app_icon, icon
 from glasscap.app.theme.style import apply_theme
+from glasscap.app.threads import take_short_turns
 from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50
@@ -40,6 +41,7 @@ def make_application() -> QApplication:
 
 def start_window() -> tuple[QApplication, Shell]:
     """Return the application and its shown window; the rest is loaded behind it."""
+    take_short_turns()
     app = make_application()
     shell = Shell()
     shell.show()

@@ -6,6 +6,7 @@ A request belongs to a channel; a newer one on the same channel takes the place 
 from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
 from threading import Condition, Event, Thread
+from time import monotonic
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -20,13 +21,28 @@ Work = Callable[[ScreenPhotos, ValueCache], object]
 Answer = Callable[[Hashable, object], None]
 Fail = Callable[[str], None]
 _WATCH_MS = 4000
+# How long the bench must be calm before the rest is drawn, and how long that waits at most.
+_CALM_SECONDS, _LONGEST_SECONDS = 0.06, 0.3
 _BENCH = "bench"
 
 
 class _Lane:
-    """A thread that does the newest work of each channel in turn."""
+    """A thread that does the newest work of each channel in turn.
 
-    def __init__(self, name: str, store: PhotoStore, cache: ValueCache, answer: Answer, fail: Fail) -> None:
+    While the lane `before` it is asked for one frame after another it waits, but not for long: two threads and
+    the interface have one interpreter and, it may be, two processors.
+    """
+
+    def __init__(
+        self,
+        name: str,
+        store: PhotoStore,
+        cache: ValueCache,
+        answer: Answer,
+        fail: Fail,
+        before: "_Lane | None" = None,
+    ) -> None:
+        self._before, self.asked_at, self._done_at = before, 0.0, 0.0
         self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
         self._wake = Condition()
@@ -49,6 +65,7 @@ class _Lane:
     def ask(self, channel: Hashable, work: Work) -> None:
         """Queue work."""
         with self._wake:
+            self.asked_at = monotonic()
             self._waiting[channel] = work
             self._wake.notify()
 
@@ -63,13 +80,25 @@ class _Lane:
     def _next(self) -> tuple[Hashable, Work, ScreenPhotos] | None:
         with self._wake:
             self._is_busy = False
-            while not self._waiting and not self._is_stopped:
-                self._wake.wait()
+            while not self._is_stopped:
+                pause = self._pause() if self._waiting else None
+                if pause == 0:
+                    break
+                self._wake.wait(pause)
             if self._is_stopped:
                 return None
             channel = next(iter(self._waiting))
             self._is_busy = True
             return channel, self._waiting.pop(channel), self._photos
+
+    def _pause(self) -> float:
+        """Return for how many seconds to let others go first; the bench's lane has nobody before it."""
+        if self._before is None:
+            return 0
+        now = monotonic()
+        calm = self._before.asked_at + _CALM_SECONDS - now
+        longest = self._done_at + _LONGEST_SECONDS - now
+        return max(0.0, min(calm, longest))
 
     def _run(self) -> None:
         while (job := self._next()) is not None:
@@ -85,6 +114,7 @@ class _Lane:
                 self._fail(f"The screen could not be drawn ({error!r}); undo the last step")
             else:
                 self._answer(channel, answer)
+            self._done_at = monotonic()
 
 
 class RenderService(QObject):
@@ -129,7 +159,8 @@ class RenderService(QObject):
             return
         name = _BENCH if channel == _BENCH else "proofs"
         if name not in self._lanes:
-            self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit)
+            before = self._lanes.get(_BENCH) if name != _BENCH else None
+            self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit, before)
         self._lanes[name].ask(channel, work)
 
     def _give_back(self) -> None:

@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+import cv2
+import numpy as np
+
 from glasscap.core.document.mockup_edits import find_mockup
 from glasscap.core.document.mockups import Mockup
 from glasscap.core.document.model import Job, PhotoRecord
@@ -11,7 +14,7 @@ from glasscap.core.render.mockup_subject import mockup_picture, stretched_by
 from glasscap.core.render.screen import Frame
 from glasscap.editor.frames import ScreenPhotos
 from glasscap.files.mockup_files import all_versions
-from glasscap.files.place_book import place_of
+from glasscap.files.place_book import place_of, shipped_place
 
 
 @dataclass(frozen=True)
@@ -58,3 +61,17 @@ def _frame(
 ) -> Frame:
     place = place_of(job, wanted, photos)
     return Frame(mockup_picture(job, wanted, place, photos, cache, version=version, scale=scale), 0, 0)
+
+
+@dataclass(frozen=True, eq=False)
+class PlaceThumb:
+    """A shipped place as a small picture."""
+
+    key: str
+    frame: Frame
+
+
+def place_thumb(key: str, size: tuple[int, int]) -> PlaceThumb:
+    """Return a shipped place's backdrop within `size` device px."""
+    small = cv2.resize(shipped_place(key).backdrop, size, interpolation=cv2.INTER_AREA)
+    return PlaceThumb(key, Frame(np.ascontiguousarray(small), 0, 0))

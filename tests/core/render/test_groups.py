@@ -13,6 +13,7 @@ from glasscap.core.document.groups import group_items
 from glasscap.core.document.model import Cutout, Job, PaintContent
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.geometry.types import Affine, Box, PixelBox
+from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render, render_deep
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
@@ -200,3 +201,52 @@ def test_a_group_of_paint_has_the_paints_own_bytes_inside() -> None:
     picture = render(plan_sheet(job, job.sheets[0]), new_store(), cache()).rgba
     assert picture[200, 200].tolist() == [0xB4, 0x53, 0x2C, 255]
     assert isinstance(job.sheets[0].items[0].items[0].content, PaintContent)
+
+
+def nested() -> Job:
+    """A group in a group, their masks sharing an edge, a soft part and a translucent one among the tiles."""
+    soft = Finishes(lights=Lights(shadows=(Shadow(3, 4, 9, opacity=0.6),)))
+    parts = [
+        *tiles()[:12],
+        replace(painted("i61", Box(60, 40, 200, 190), COLOURS[1], CIRCLE), finishes=soft),
+        replace(painted("i62", Box(110, 60, 260, 170), COLOURS[2]), opacity=0.5),
+        waiting("i90", ROUND),
+    ]
+    job, inner = group_items(job_of(parts, 400, 400), [p.id for p in parts])
+    sheet = job.sheets[0]
+    job = replace(job, sheets=(replace(sheet, items=(*sheet.items, waiting("i200", ROUND))),))
+    job, _ = group_items(job, [inner, "i200"])
+    return job
+
+
+@pytest.mark.parametrize("make", [nested, lambda: under_circle(tiles())[0]], ids=["nested", "tiles"])
+def test_the_screen_shows_what_is_written(make) -> None:
+    job = make()
+    box = PixelBox(0, 0, 400, 400)
+    kept = cache()
+    plan = plan_view(job, job.sheets[0], Affine(), box, "preview")
+    # Twice: the second time from what was kept.
+    screen_frame(plan, new_store(), kept)
+    frame = screen_frame(plan, new_store(), kept)
+    final = premultiplied(render(plan_sheet(job, job.sheets[0]), new_store(), cache()).rgba)
+    shown = np.zeros_like(final)
+    height, width = frame.rgba.shape[:2]
+    shown[frame.y : frame.y + height, frame.x : frame.x + width] = frame.rgba
+    difference = np.abs(shown.astype(int) - final)
+    # A shadow's blur is coarser on the screen.
+    assert difference[..., 3].max() <= 3
+    # Where two tiles meet on the mask's very edge the screen mixes their colours by the whole pixel.
+    assert (difference.max(axis=-1) > 3).mean() < 5e-4
+
+
+def test_a_mask_that_moves_over_kept_contents_is_as_if_drawn_anew() -> None:
+    job, key = under_circle(tiles())
+    box, kept = PixelBox(0, 0, 400, 400), cache()
+    for step in (0.0, 3.3, 7.9):
+        moved = update_item(
+            job, key, lambda i, by=step: replace(i, shape_placement=i.shape_placement.moved(by, by))
+        )
+        plan = plan_view(moved, moved.sheets[0], Affine(), box, "preview")
+        old, fresh = screen_frame(plan, new_store(), kept), screen_frame(plan, new_store(), cache())
+        assert (old.x, old.y) == (fresh.x, fresh.y)
+        assert np.array_equal(old.rgba, fresh.rgba)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from glasscap.app.bench import overlay, points_overlay, typing
@@ -90,16 +90,13 @@ class BenchPainting:
         """Dim what lies beyond the sheet, and all but the open group."""
         session, to_view = self._session, self._bench.to_view
         sheet, veil = session.sheet, QColor(colours().surround)
-        everything = QPainterPath()
-        everything.addRect(QRectF(self._bench.rect()))
         if session.is_wire:
             return
         x0, y0 = to_view.apply(-sheet.bleed, -sheet.bleed)
         x1, y1 = to_view.apply(sheet.width + sheet.bleed, sheet.height + sheet.bleed)
-        within = QPainterPath()
-        within.addRect(QRectF(x0, y0, x1 - x0, y1 - y0))
         veil.setAlphaF(_VEIL)
-        painter.fillPath(everything.subtracted(within), veil)
+        for strip in _around(QRectF(x0, y0, x1 - x0, y1 - y0), QRectF(self._bench.rect())):
+            painter.fillRect(strip, veil)
         if sheet.bleed:
             a, b = to_view.apply(0, 0), to_view.apply(sheet.width, sheet.height)
             overlay.draw_line(painter, overlay.box_path(*a, *b), LINE_AMBER, is_dashed=True)
@@ -107,7 +104,11 @@ class BenchPainting:
             path = self._group_path(find_item(session.job, session.open_group))
             if path is not None:
                 veil.setAlphaF(_GROUP_VEIL)
-                painter.fillPath(everything.subtracted(path), veil)
+                # Odd and even: what both hold is left out.
+                beyond = QPainterPath(path)
+                beyond.setFillRule(Qt.FillRule.OddEvenFill)
+                beyond.addRect(QRectF(self._bench.rect()))
+                painter.fillPath(beyond, veil)
                 overlay.draw_line(painter, path, LINE_TEAL)
 
     def _group_path(self, group: Item) -> QPainterPath | None:
@@ -232,3 +233,18 @@ class BenchPainting:
         overlay.draw_pill(
             painter, words, self._bench.width() / 2, self._bench.height() - BAR_RESERVE + 2, size_px=11
         )
+
+
+def _around(box: QRectF, whole: QRectF) -> list[QRectF]:
+    """Return the four strips of a rectangle that lie around a box, the empty ones left out."""
+    x0, x1 = max(box.left(), whole.left()), min(box.right(), whole.right())
+    y0, y1 = max(box.top(), whole.top()), min(box.bottom(), whole.bottom())
+    if x1 <= x0 or y1 <= y0:
+        return [whole]
+    strips = (
+        QRectF(whole.left(), whole.top(), whole.width(), y0 - whole.top()),
+        QRectF(whole.left(), y1, whole.width(), whole.bottom() - y1),
+        QRectF(whole.left(), y0, x0 - whole.left(), y1 - y0),
+        QRectF(x1, y0, whole.right() - x1, y1 - y0),
+    )
+    return [strip for strip in strips if strip.width() > 0 and strip.height() > 0]

@@ -1,6 +1,7 @@
 """Working lines and handles over the photographs: two-tone, legible on anything."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
@@ -8,8 +9,10 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.core.document.model import Cutout
+from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import shape_outline
 from glasscap.core.geometry.types import Affine
+from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.distances import Distance
 from glasscap.editor.form_handles import FormHandle
 from glasscap.editor.handles import Frame, Handle
@@ -17,6 +20,8 @@ from glasscap.editor.numbers import format_number
 from glasscap.editor.snapping import Guide
 
 HANDLE_PX = 5.5
+# Outlines kept as the toolkit's paths from one repaint to the next.
+_KEPT_PATHS = 64
 
 
 class PathSink:
@@ -42,8 +47,13 @@ def shape_path(item: Cutout, to_view: Affine) -> QPainterPath | None:
     """Return the outline of an item's shape in view px, or None."""
     if item.shape is None or item.shape_placement is None:
         return None
+    return _placed_path(item.shape, item.shape_placement, to_view)
+
+
+@lru_cache(maxsize=_KEPT_PATHS)
+def _placed_path(shape: Shape, placement: ShapePlacement, to_view: Affine) -> QPainterPath:
     sink = PathSink()
-    shape_outline(item.shape, item.shape_placement).transformed(to_view).draw(sink)
+    shape_outline(shape, placement).transformed(to_view).draw(sink)
     return sink.path
 
 

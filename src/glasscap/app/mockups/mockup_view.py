@@ -64,7 +64,7 @@ class MockupView(QWidget):
         self.list = QListWidget()
         self.list.setObjectName("names")
         self.list.setAccessibleName("Mock-ups of the job")
-        self.places = PlaceGrid()
+        self.places = PlaceGrid(service)
         self.own = push("In a photo of your own…", self._on_own, icon_name="image-plus")
         self.rename_button = tool("pencil", "Rename the mock-up", self.ask_name)
         self.remove_button = tool("trash-2", "Remove the mock-up", self.remove)

@@ -1,24 +1,17 @@
 """The places that ship as small pictures; a click puts what is selected into one."""
 
-from functools import cache
-
-from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QIcon, QImage, QPixmap
+from PySide6.QtCore import QSize, Signal
+from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QGridLayout, QToolButton, QWidget
 
-from glasscap.files.place_book import PLACES, shipped_place
+from glasscap.app.render_service import RenderService
+from glasscap.app.widgets.frame_image import to_image
+from glasscap.editor.mockup_pictures import PlaceThumb, place_thumb
+from glasscap.files.place_book import PLACES
 
-_PICTURE, _COLUMNS = QSize(84, 63), 3
-
-
-@cache
-def _picture(key: str) -> QPixmap:
-    rgba = shipped_place(key).backdrop
-    height, width = rgba.shape[:2]
-    image = QImage(rgba.data, width, height, 4 * width, QImage.Format.Format_RGBX8888)
-    smooth = Qt.TransformationMode.SmoothTransformation
-    # Twice as fine as it is shown, for screens of twice the density.
-    return QPixmap.fromImage(image.scaled(_PICTURE * 2, Qt.AspectRatioMode.IgnoreAspectRatio, smooth))
+_PICTURE, _COLUMNS, _CHANNEL = QSize(84, 63), 3, "place"
+# Twice as fine as they are shown, for screens of twice the density.
+_FINER = (_PICTURE.width() * 2, _PICTURE.height() * 2)
 
 
 class PlaceGrid(QWidget):
@@ -26,9 +19,10 @@ class PlaceGrid(QWidget):
 
     chosen = Signal(str)
 
-    def __init__(self) -> None:
+    def __init__(self, service: RenderService) -> None:
         super().__init__()
         self.setAccessibleName("Places")
+        self._service = service
         self.buttons: dict[str, QToolButton] = {}
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -42,14 +36,14 @@ class PlaceGrid(QWidget):
             made.clicked.connect(lambda _=False, key=key: self.chosen.emit(key))
             self.buttons[key] = made
             grid.addWidget(made, place // _COLUMNS, place % _COLUMNS)
+        service.answered.connect(self._on_answered)
 
     def show_pictures(self) -> None:
-        """Draw the buttons, when they are first seen."""
+        """Have the pictures drawn, when they are first seen."""
         for key, button in self.buttons.items():
             if button.icon().isNull():
-                button.setIcon(QIcon(_picture(key)))
+                self._service.ask((_CHANNEL, key), lambda photos, cache, key=key: place_thumb(key, _FINER))  # type: ignore[misc]
 
-    @staticmethod
-    def forget_pictures() -> None:
-        """Let go of what the toolkit holds."""
-        _picture.cache_clear()
+    def _on_answered(self, channel: object, answer: object) -> None:
+        if isinstance(answer, PlaceThumb):
+            self.buttons[answer.key].setIcon(QIcon(QPixmap.fromImage(to_image(answer.frame))))
