@@ -345,3 +345,20 @@ def test_one_value_changes_all_that_are_selected(many: Hand) -> None:
     assert session.undo_label == "Change the opacity"
     session.undo()
     assert {i.opacity for i in session.sheet.items} == {1.0}
+
+
+def test_what_is_made_while_a_group_is_open_lies_in_it(many: Hand, photo: Path) -> None:
+    session = many.session
+    key = grouped(many, "i1", "i2")
+    session.enter_group(key)
+    many.do("draw")
+    many.drag((30, 120), (90, 180))
+    assert [i.id for i in find_item(session.job, key).items][:2] == ["i1", "i2"]
+    assert len(find_item(session.job, key).items) == 3
+    session.enter_group(key)
+    many.drop(photo)
+    assert len(find_item(session.job, key).items) == 4
+    session.enter_group(key)
+    many.studio.workbench.bench.lettering.begin()
+    assert len(find_item(session.job, key).items) == 5
+    assert [i.id for i in session.sheet.items] == [key, "i3", "i4", "i5"]

@@ -5,6 +5,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QInputDialog
 
+from glasscap.core.document.outputs import Output
+from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.outputs import plan_output
 from tests.app.conftest import Hand
 
 
@@ -104,3 +107,18 @@ def test_as_large_as_what_lies_on_it(placed: Hand, size, entry: str, wanted: tup
     assert after.content_placement.x - after.shape_placement.x == before
     placed.session.undo()
     assert placed.session.sheet.width == 400
+
+
+def test_a_bleed_is_typed_seen_and_written(placed: Hand) -> None:
+    session = placed.session
+    session.select(())
+    placed.settle()
+    size = placed.studio.workbench.steps.sheet.measures
+    placed.type(size.bleed, "12")
+    assert session.sheet.bleed == 12
+    assert session.undo_label == "Set the bleed"
+    output = Output("", session.sheet_id, crop="bleed")
+    planned = plan_output(session.job, output, session.store, ValueCache(1 << 26))
+    assert planned.size == (session.sheet.width + 24, session.sheet.height + 24)
+    session.undo()
+    assert session.sheet.bleed == 0

@@ -66,7 +66,7 @@ class Lettering(QObject):
             if made is None:
                 return
             if item is None:
-                new = waiting_letters(session.committed, session.sheet_id, made)
+                new = waiting_letters(session.committed, session.container_id, made)
                 session.apply("Letters", lambda _: new[0])
                 session.select((new[1],))
             else:

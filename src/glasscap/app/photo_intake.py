@@ -132,8 +132,8 @@ class PhotoIntake(QObject):
             session.select((target,))
             found = rest
         if found:
-            before = {i.id for i in session.sheet.items}
-            sheet_id, records = session.sheet_id, [p.record for p in found]
+            before = {i.id for i in session.items}
+            there, records = session.container_id, [p.record for p in found]
             words = "Add a photo" if len(found) == 1 else f"Add {len(found)} photos"
-            session.apply(words, lambda job: add_photos(job, sheet_id, records))
-            session.select([i.id for i in session.sheet.items if i.id not in before])
+            session.apply(words, lambda job: add_photos(job, there, records))
+            session.select([i.id for i in session.items if i.id not in before])

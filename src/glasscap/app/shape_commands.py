@@ -91,7 +91,7 @@ class ShapeCommands(QObject):
         def put(job: Job) -> Job:
             made, placement = placed_points(nodes_of(outline), None, made_by=shape.made_by)
             fresh = Cutout(new_id, fresh_name(job, shape.made_by), shape=made, shape_placement=placement)
-            return add_items(job, session.sheet_id, [fresh])
+            return add_items(job, session.container_id, [fresh])
 
         if session.apply(step, put):
             session.select((new_id,))
@@ -135,7 +135,7 @@ class ShapeCommands(QObject):
         session, chosen = self._session, self._session.selected
 
         def take() -> None:
-            job, made = gap_between(session.committed, session.sheet_id, chosen)
+            job, made = gap_between(session.committed, session.container_id, chosen)
             session.apply("Shape of the gap", lambda _: job)
             session.select((made,))
 

@@ -1,9 +1,13 @@
 """Sheets: added, duplicated, ordered, sized."""
 
+import math
+
 import pytest
+from msgspec.structs import replace
 
 from glasscap.core.document.output_rows import add_output, live_outputs
 from glasscap.core.document.outputs import Output
+from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.query import find_sheet
 from glasscap.core.document.sheets import (
     PRESETS,
@@ -13,12 +17,16 @@ from glasscap.core.document.sheets import (
     remove_sheet,
     rename_sheet,
     resize_sheet,
+    set_bleed,
     sheet_around,
 )
 from glasscap.core.errors import PlacementError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.geometry.types import Box
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import plan_sheet
 from tests.core.render.finished_samples import JOB, STORE, rendered
+from tests.samples import cache
 
 
 def test_a_sheet_is_added_behind_and_as_large() -> None:
@@ -92,3 +100,19 @@ def test_a_sheet_around_a_box_takes_all_along() -> None:
     assert (after.rgba == before.rgba).all()
     with pytest.raises(PlacementError):
         sheet_around(JOB, "s1", Box(0, 0, 1e7, 4))
+
+
+def test_the_backdrop_runs_on_into_the_bleed() -> None:
+    job = set_bleed(JOB, "s1", 9.2)
+    assert job.sheets[0].bleed == 10
+    sheet = replace(job.sheets[0], backdrop=ColourPaint("#b4532c"), items=())
+    job = replace(job, sheets=(sheet,))
+    for scale in (1.0, 1.5):
+        whole = render(plan_sheet(job, sheet, crop="bleed", scale=scale), STORE, cache())
+        by = math.ceil(10 * scale)
+        assert (whole.x, whole.width) == (-by, math.ceil(sheet.width * scale) + 2 * by)
+        assert (whole.rgba[2:-2, 2:-2] == (0xB4, 0x53, 0x2C, 255)).all()
+    cut = render(plan_sheet(job, sheet), STORE, cache())
+    assert (cut.width, cut.height) == (sheet.width, sheet.height)
+    with pytest.raises(PlacementError, match="no bleed"):
+        set_bleed(job, "s1", -1)

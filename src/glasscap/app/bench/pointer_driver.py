@@ -373,7 +373,15 @@ class PointerDriver:
         reach = self._reach(_SNAP_REACH)
         self._scene_job = session.focus(session.committed)
         chosen = session.chosen_ids
-        return Scene(self._scene_job, session.sheet_id, chosen, self.grip, reach, session.is_snapping)
+        return Scene(
+            self._scene_job,
+            session.sheet_id,
+            chosen,
+            self.grip,
+            reach,
+            session.is_snapping,
+            session.open_group,
+        )
 
     def _pointer(self, event: QMouseEvent, *, is_released: bool = False) -> PointerEvent:
         x, y = self._bench.to_sheet(event.position().x(), event.position().y())

@@ -16,7 +16,7 @@ from glasscap.core.document.model import LARGEST_SIDE, Item, Job
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.query import find_sheet, photo_of
 from glasscap.core.document.region import shape_outline
-from glasscap.core.document.sheets import PRESETS, resize_sheet, sheet_around
+from glasscap.core.document.sheets import PRESETS, resize_sheet, set_bleed, sheet_around
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.types import Box
@@ -37,6 +37,8 @@ class SheetSize(QWidget):
         )
         self.sides = PairRow("Size", *sides, self._ppi, reset_words="as large as what is visible")
         self.ppi = NumberField(NumberSpec("Resolution", "ppi", 1, 100_000, decimals=1))
+        self.bleed = NumberField(NumberSpec("Bleed", "px", 0, LARGEST_SIDE), self._ppi)
+        self.bleed.setToolTip("Around the sheet, printed and cut away; the backdrop runs on into it")
         self.presets = QComboBox()
         self.presets.setAccessibleName("Size by use")
         self.presets.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -50,6 +52,7 @@ class SheetSize(QWidget):
         for row in (
             self.sides,
             form_row("Density", self.ppi),
+            form_row("Bleed", self.bleed),
             form_row("", self.presets, fills=True),
             form_row("", self.fit),
         ):
@@ -57,8 +60,9 @@ class SheetSize(QWidget):
         self.sides.stepped.connect(self._on_size)
         self.sides.reset_asked.connect(self.fit_visible)
         self.ppi.stepped.connect(self._on_ppi)
+        self.bleed.stepped.connect(self._on_bleed)
         self.presets.activated.connect(self._on_preset)
-        for widget in (self.sides, self.ppi):
+        for widget in (self.sides, self.ppi, self.bleed):
             widget.refused.connect(session.problem_found)
 
     def _ppi(self) -> float:
@@ -69,6 +73,7 @@ class SheetSize(QWidget):
         sheet = self._session.sheet
         self.sides.show_values(sheet.width, sheet.height)
         self.ppi.show_value(sheet.resolution_ppi)
+        self.bleed.show_value(float(sheet.bleed))
         now = (sheet.width, sheet.height, sheet.resolution_ppi)
         found = next((n for n, p in enumerate(PRESETS) if (p.width, p.height, p.ppi) == now), None)
         self.presets.setCurrentIndex(0 if found is None else found + 1)
@@ -80,6 +85,10 @@ class SheetSize(QWidget):
     def _on_ppi(self, ppi: float) -> None:
         sheet = self._session.sheet
         self._resize(sheet.width, sheet.height, ppi, "Change the resolution")
+
+    def _on_bleed(self, bleed: float) -> None:
+        sheet_id = self._session.sheet_id
+        self._session.apply("Set the bleed", lambda job: set_bleed(job, sheet_id, bleed))
 
     def _on_preset(self) -> None:
         index = self.presets.currentData()

@@ -1,19 +1,16 @@
 """One cutout in the tray: thumbnail, name below it, eye and lock."""
 
-from PySide6.QtCore import QPoint, QRect, QRectF, Qt, Signal
+from PySide6.QtCore import QRect, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QColor,
-    QContextMenuEvent,
     QDragEnterEvent,
     QDragLeaveEvent,
     QDropEvent,
-    QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
 )
-from PySide6.QtWidgets import QWidget
 
 from glasscap.app.bench.overlay import PathSink
 from glasscap.app.mimes import takes_photos
@@ -21,6 +18,7 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.name_editor import NameEditor
+from glasscap.app.tray.tray_thing import TrayThing
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.model import Item
 from glasscap.core.document.region import shape_outline
@@ -31,27 +29,20 @@ WIDTH, HEIGHT, THUMB = 112, 84, (96, 54)
 _ICON = 14
 
 
-class TrayCard(QWidget):
+class TrayCard(TrayThing):
     """Shows one item; tells of clicks, renames, drops and moves."""
 
-    chosen = Signal(str, bool)
-    renamed = Signal(str, str)
     eye_clicked = Signal(str)
     lock_clicked = Signal(str)
     unfolded = Signal(str)
     dropped = Signal(object, object)
-    menu_asked = Signal(str, QPoint)
-    drag_asked = Signal(str, QPoint)
 
     def __init__(self, item: Item) -> None:
-        super().__init__()
-        self.item, self.is_selected = item, False
+        super().__init__(item)
         self._frame: Frame | None = None
-        self._press: QPoint | None = None
         self._is_target = False
         self._signs = {"lock": self.lock_clicked, "eye": self.eye_clicked, "fold": self.unfolded}
         self.setFixedSize(WIDTH, HEIGHT)
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAcceptDrops(True)
         self.setMouseTracking(True)
         self.show_item(item, is_selected=False)
@@ -160,46 +151,17 @@ class TrayCard(QWidget):
             if box.adjusted(-3, -3, 3, 3).contains(at):
                 self._signs[name].emit(self.item.id)
                 return
-        if event.button() == Qt.MouseButton.LeftButton:
-            self._press = at
-            adds = event.modifiers() & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier)
-            self.chosen.emit(self.item.id, bool(adds))
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Begin dragging the card."""
-        at = event.position().toPoint()
-        if self._press is None or (at - self._press).manhattanLength() < 8:
-            return
-        self._press = None
-        self.drag_asked.emit(self.item.id, at)
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Forget the press."""
-        self._press = None
+        self.take_press(event)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Rename."""
         self.begin_rename()
 
-    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        """Ask for the menu."""
-        self.menu_asked.emit(self.item.id, event.globalPos())
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Choose with Enter or Space."""
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.chosen.emit(self.item.id, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
-        else:
-            super().keyPressEvent(event)
-
     def begin_rename(self) -> None:
         """Edit the name in place."""
         place = QRect(4, HEIGHT - 32, WIDTH - 8, 28)
         editor = NameEditor(self, self.item.name, place, "Name of the cutout")
-        editor.named.connect(self._on_named)
-
-    def _on_named(self, name: str) -> None:
-        self.renamed.emit(self.item.id, name)
+        editor.named.connect(self.on_named)
 
     # dropping a photo
 

@@ -1,33 +1,28 @@
 """A group in the tray: its name at the left edge, and the cards of what it holds in place."""
 
-from PySide6.QtCore import QPoint, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtCore import QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QHBoxLayout
 
 from glasscap.app.theme.fonts import STRONG, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.name_editor import NameEditor
+from glasscap.app.tray.tray_thing import TrayThing
 from glasscap.core.document.model import Item
 
-_HEAD, _ICON, _PAD, _DRAG = 24, 14, 5, 8
+_HEAD, _ICON, _PAD = 24, 14, 5
 
 
-class GroupFrame(QWidget):
+class GroupFrame(TrayThing):
     """Shows one group; its head selects, a double click opens it on the bench, the sign folds it up."""
 
-    chosen = Signal(str, bool)
     opened = Signal(str)
     folded = Signal(str)
-    renamed = Signal(str, str)
-    menu_asked = Signal(str, QPoint)
-    drag_asked = Signal(str, QPoint)
 
     def __init__(self, item: Item, height: int, gap: int) -> None:
-        super().__init__()
-        self.item, self.is_selected, self.is_open = item, False, False
-        self._press: QPoint | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        super().__init__(item)
+        self.is_open = False
         self.setFixedHeight(height)
         self.line = QHBoxLayout(self)
         self.line.setContentsMargins(_HEAD, 0, _PAD, 0)
@@ -70,46 +65,18 @@ class GroupFrame(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Select the group, or fold it up."""
-        at = event.position().toPoint()
-        if self._fold_box().adjusted(-3, -3, 3, 3).contains(at):
+        if self._fold_box().adjusted(-3, -3, 3, 3).contains(event.position().toPoint()):
             self.folded.emit(self.item.id)
-        elif event.button() == Qt.MouseButton.LeftButton:
-            self._press = at
-            adds = event.modifiers() & (Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.ControlModifier)
-            self.chosen.emit(self.item.id, bool(adds))
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Begin dragging the group."""
-        at = event.position().toPoint()
-        if self._press is not None and (at - self._press).manhattanLength() >= _DRAG:
-            self._press = None
-            self.drag_asked.emit(self.item.id, at)
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        """Forget the press."""
-        self._press = None
+        else:
+            self.take_press(event)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Open the group on the bench."""
-        self._press = None
+        self.forget_press()
         self.opened.emit(self.item.id)
-
-    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        """Ask for the menu."""
-        self.menu_asked.emit(self.item.id, event.globalPos())
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Choose with Enter or Space."""
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.chosen.emit(self.item.id, bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
-        else:
-            super().keyPressEvent(event)
 
     def begin_rename(self) -> None:
         """Edit the name in place."""
         place = QRect(4, self.height() - 32, 112, 28)
         editor = NameEditor(self, self.item.name, place, "Name of the group")
-        editor.named.connect(self._on_named)
-
-    def _on_named(self, name: str) -> None:
-        self.renamed.emit(self.item.id, name)
+        editor.named.connect(self.on_named)

@@ -178,10 +178,10 @@ def remove_part(job: Job, item_id: str, part: int) -> Job:
     return set_shape(job, item_id, shape, placement)
 
 
-def gap_between(job: Job, sheet_id: str, item_ids: Sequence[str]) -> tuple[Job, str]:
+def gap_between(job: Job, container_id: str, item_ids: Sequence[str]) -> tuple[Job, str]:
     """Make a shape of the gap between cutouts: what their common hull holds and none of them covers.
 
-    It waits for a photo, in front. Raises ShapeError where there is no gap.
+    It waits for a photo, in front on that sheet or in that group. Raises ShapeError where there is no gap.
     """
     items = [
         i for i in (find_item(job, k) for k in item_ids) if i.shape is not None and i.shape_placement is not None
@@ -200,7 +200,7 @@ def gap_between(job: Job, sheet_id: str, item_ids: Sequence[str]) -> tuple[Job, 
     shape, placement = placed_points(nodes_of(kept), None, made_by="Gap between neighbours")
     (new_id,) = fresh_ids(job, 1)
     item = Cutout(new_id, fresh_name(job, "Gap"), shape=shape, shape_placement=placement)
-    return add_items(job, sheet_id, [item]), new_id
+    return add_items(job, container_id, [item]), new_id
 
 
 def _hull(items: Sequence[Item]) -> Points:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from glasscap.core.document.edits import add_items, add_photo
 from glasscap.core.document.fit import cutout_of_photo, photo_in_box, plain_name, sheet_for_photos
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_sheet, fresh_ids, fresh_name
+from glasscap.core.document.query import fresh_ids, fresh_name, sheet_of
 
 
 def job_of_photos(photos: Sequence[PhotoRecord]) -> Job:
@@ -14,12 +14,12 @@ def job_of_photos(photos: Sequence[PhotoRecord]) -> Job:
     return Job((sheet_for_photos("s1", ids, list(photos)),), tuple({p.sha256: p for p in photos}.values()))
 
 
-def add_photos(job: Job, sheet_id: str, photos: Sequence[PhotoRecord]) -> Job:
-    """Put photos on a sheet in front, each fitted to it under its largest circle."""
-    sheet = find_sheet(job, sheet_id)
+def add_photos(job: Job, container_id: str, photos: Sequence[PhotoRecord]) -> Job:
+    """Put photos on a sheet or into a group in front, each fitted to the sheet under its largest circle."""
+    sheet = sheet_of(job, container_id)
     for photo in photos:
         placement = photo_in_box(photo, sheet.width, sheet.height, sheet.width / 2, sheet.height / 2)
         (new_id,) = fresh_ids(job, 1)
         cutout = cutout_of_photo(new_id, fresh_name(job, plain_name(photo.name)), photo, placement)
-        job = add_items(add_photo(job, photo), sheet_id, [cutout])
+        job = add_items(add_photo(job, photo), container_id, [cutout])
     return job

@@ -6,7 +6,7 @@ from glasscap.core.document.boxes import content_box
 from glasscap.core.document.edits import add_items, remove_items, set_shape, update_siblings
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import find_item, fresh_ids, fresh_name, locate
+from glasscap.core.document.query import find_item, fresh_ids, fresh_name, locate, sheet_of
 from glasscap.core.document.refit import regrown
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.types import Box
@@ -40,14 +40,14 @@ def _fitted(shape: LettersShape, room: Box) -> ShapePlacement:
     return ShapePlacement(*room.centre, box.width * size, box.height * size, keeps_ratio=True)
 
 
-def waiting_letters(job: Job, sheet_id: str, made: SetLetters) -> tuple[Job, str]:
-    """Put letters that wait for a photo on a sheet; return the job and their id."""
+def waiting_letters(job: Job, container_id: str, made: SetLetters) -> tuple[Job, str]:
+    """Put letters that wait for a photo on a sheet or into a group; return the job and their id."""
     (new_id,) = fresh_ids(job, 1)
-    sheet = next(s for s in job.sheets if s.id == sheet_id)
+    sheet = sheet_of(job, container_id)
     shape = LettersShape(made.letters, made.path)
     name = fresh_name(job, " ".join(made.letters.text.split())[:24] or "Letters")
     placement = _fitted(shape, Box(0, 0, sheet.width, sheet.height))
-    return add_items(job, sheet_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)]), new_id
+    return add_items(job, container_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)]), new_id
 
 
 def type_size(item: Cutout) -> float | None:

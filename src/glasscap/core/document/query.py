@@ -84,6 +84,12 @@ def topmost(items: Iterable[Item], ids: Container[str]) -> tuple[Item, ...]:
     return tuple(found)
 
 
+def sheet_of(job: Job, container_id: str) -> Sheet:
+    """Return the sheet with that id, or on which the group with that id lies. Raises KeyError."""
+    found = next((s for s in job.sheets if s.id == container_id), None)
+    return found if found is not None else path_to(job, container_id)[0]
+
+
 def items_in(job: Job, container_id: str) -> tuple[Item, ...]:
     """Return what lies on a sheet or in a group, back to front. Raises KeyError."""
     for sheet in job.sheets:

@@ -92,6 +92,11 @@ def resize_sheet(job: Job, sheet_id: str, width: float, height: float, ppi: floa
     return update_sheet(job, sheet_id, sized)
 
 
+def set_bleed(job: Job, sheet_id: str, bleed: float) -> Job:
+    """Return the job with a bleed of so many px around a sheet (fractions round up). Raises PlacementError."""
+    return update_sheet(job, sheet_id, lambda s: replace(s, bleed=math.ceil(bleed - 1e-6)))
+
+
 def sheet_around(job: Job, sheet_id: str, box: Box) -> Job:
     """Return the job with a sheet just as large as a box of its own px; all that lies on it moves along.
 

@@ -1,6 +1,7 @@
 """What shows through a part: a photo's pixels at output resolution with its adjustments, or a paint."""
 
 import math
+from abc import ABC, abstractmethod
 
 import cv2
 import numpy as np
@@ -142,7 +143,24 @@ def screen_warp(part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCach
     return warp
 
 
-class PaintPart:
+class PlanesContent(ABC):
+    """Content that is computed as planes: whatever else is asked of it comes from those."""
+
+    @abstractmethod
+    def planes(self, box: PixelBox) -> Planar:
+        """Return premultiplied planes, shape (4, h, w)."""
+
+    def bytes(self, box: PixelBox) -> Bytes:
+        """Return pixels as they are written: uint8 RGBA, shape of the box."""
+        planes = self.planes(box)
+        return np.ascontiguousarray(np.moveaxis(np.floor(planes + np.float32(0.5)), 0, -1)).astype(np.uint8)
+
+    def weighted(self, box: PixelBox, weight: Plane) -> Planar:
+        """Return premultiplied planes times a weight, shape (4, h, w)."""
+        return np.asarray(self.planes(box) * weight)
+
+
+class PaintPart(PlanesContent):
     """A part's paint as pixels."""
 
     def __init__(self, part: Part, photos: PhotoSource) -> None:
@@ -151,15 +169,6 @@ class PaintPart:
         own = part.picture(getattr(part.paint, "texture", ""))
         self._own = None if own is None else photos.pyramid(own)
         self.is_opaque = is_opaque_paint(part.paint)
-
-    def bytes(self, box: PixelBox) -> Bytes:
-        """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
-        planes = self.planes(box)
-        return np.ascontiguousarray(np.moveaxis(np.floor(planes + np.float32(0.5)), 0, -1)).astype(np.uint8)
-
-    def weighted(self, box: PixelBox, weight: Plane) -> Planar:
-        """Return premultiplied planes times a weight, shape (4, h, w)."""
-        return np.asarray(self.planes(box) * weight)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""

@@ -17,10 +17,10 @@ from glasscap.core.geometry.offset import polygons_of, region_of
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage
-from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.content import PlanesContent
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Planar, Plane
 
@@ -112,7 +112,7 @@ class Gathered:
         return self._cache.get(key, made, _nbytes)
 
 
-class GroupPart:
+class GroupPart(PlanesContent):
     """The pixels of what a group holds.
 
     `mask` is the group's own outline where a crisp one cuts it, None where it is faded or there is none. With a
@@ -138,15 +138,6 @@ class GroupPart:
     def is_clipped(self) -> bool:
         """Whether `clipped` gives what a crisp mask leaves."""
         return self._mask is not None
-
-    def bytes(self, box: PixelBox) -> Bytes:
-        """Return premultiplied pixels, uint8 RGBA of the box's shape."""
-        planes = self.planes(box)
-        return np.ascontiguousarray(np.moveaxis(np.floor(planes + np.float32(0.5)), 0, -1)).astype(np.uint8)
-
-    def weighted(self, box: PixelBox, weight: Plane) -> Planar:
-        """Return premultiplied planes times a weight, shape (4, h, w)."""
-        return np.asarray(self.planes(box) * weight)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes before the group's mask, shape (4, h, w)."""

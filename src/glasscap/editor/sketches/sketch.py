@@ -71,7 +71,7 @@ def finished(scene: Scene, step: str, shape: Shape, placement: ShapePlacement) -
     def put(job: Job) -> Job:
         fresh = new_id if not has_item(job, new_id) else fresh_ids(job, 1)[0]
         item = Cutout(fresh, fresh_name(job, "Drawn shape"), shape=shape, shape_placement=placement)
-        return add_items(job, scene.sheet_id, [item])
+        return add_items(job, scene.container, [item])
 
     return Edit(step, scene.job, (new_id,), change=put)
 

@@ -70,13 +70,13 @@ def _drawn(scene: Scene, shape: Shape, box: tuple[float, float, float, float]) -
         old = scene.item.shape
         kept = shape if old is None else replace(shape, keeps=old.keeps)
         return Shown(set_shape(scene.job, scene.item.id, kept, placement), (), words)
-    return Shown(_with_waiting(scene.job, scene.sheet_id, shape, placement), (), words)
+    return Shown(_with_waiting(scene.job, scene.container, shape, placement), (), words)
 
 
-def _with_waiting(job: Job, sheet_id: str, shape: Shape, placement: ShapePlacement) -> Job:
+def _with_waiting(job: Job, container_id: str, shape: Shape, placement: ShapePlacement) -> Job:
     (new_id,) = fresh_ids(job, 1)
     name = fresh_name(job, shape_label(shape))
-    return add_items(job, sheet_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)])
+    return add_items(job, container_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)])
 
 
 def _edit(scene: Scene, job: Job) -> Edit:

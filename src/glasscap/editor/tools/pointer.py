@@ -75,6 +75,12 @@ class Scene:
     grip: Grip
     reach: float
     is_snapping: bool = True
+    open_group: str | None = None
+
+    @property
+    def container(self) -> str:
+        """The id of what new things are put into: the open group, else the sheet."""
+        return self.open_group or self.sheet_id
 
     @property
     def sheet(self) -> Sheet:
