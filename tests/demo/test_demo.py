@@ -1,16 +1,22 @@
 """The demo job: real-looking photographs of the kinds the program must take, on two sheets."""
 
 import io
+import json
 from importlib.resources import files
+from pathlib import Path
 
+import jsonschema
 import numpy as np
 from PIL import Image
 
 from glasscap.core.document.cover import bare_share
 from glasscap.core.document.query import items_of, photo_of
+from glasscap.core.document.versions import version_names
+from glasscap.core.formats.job import encode_job
 from glasscap.core.formats.photo_header import read_header
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_sheet
+from glasscap.core.shapes.kinds import LettersShape
 from glasscap.demo.job import demo_job
 from tests.samples import cache
 
@@ -52,3 +58,16 @@ def test_every_photo_covers_its_shape_and_both_cards_render() -> None:
         picture = render(plan_sheet(job, sheet, scale=0.25), store, cache())
         assert (picture.width, picture.height) == (450, 300)
         assert picture.rgba[150, 225, 3] == 255
+
+
+def test_the_demo_shows_groups_letters_inside_versions_and_mockups() -> None:
+    job, _ = demo_job()
+    (shelf,) = [i for i in job.sheets[1].items if i.is_group]
+    (window,) = [i for i in shelf.items if i.is_group]
+    assert shelf.shape is not None and window.shape is not None
+    assert [i.shape.letters.text for i in window.items if isinstance(i.shape, LettersShape)] == ["OPEN"]
+    plate = next(i for i in job.sheets[0].items if i.name == "Blue plate")
+    assert version_names(plate) == ("Bordered", "Plain")
+    assert [m.place for m in job.mockups] == ["card", "tote"]
+    schema = json.loads((Path(__file__).parents[2] / "docs" / "job-file.schema.json").read_text())
+    jsonschema.validate(json.loads(encode_job(job)), schema)

@@ -16,8 +16,8 @@ from glasscap.core.document.edits import (
     swap_photo,
 )
 from glasscap.core.document.grips import held, transform_items
-from glasscap.core.document.groups import DEEPEST, group_items, move_to_container, ungroup
-from glasscap.core.document.model import Job, PhotoRecord, walk
+from glasscap.core.document.groups import group_items, move_to_container, ungroup
+from glasscap.core.document.model import DEEPEST_GROUP, Job, PhotoRecord, walk
 from glasscap.core.document.query import (
     find_item,
     fresh_ids,
@@ -135,9 +135,9 @@ def test_locked_things_stay_where_they_are() -> None:
 
 def test_groups_do_not_nest_without_end() -> None:
     job = ROW
-    for _ in range(DEEPEST - 1):
+    for _ in range(DEEPEST_GROUP):
         job, _ = group_items(job, ["i1"])
-    with pytest.raises(PlacementError, match="more than"):
+    with pytest.raises(JobFileError, match="more than"):
         group_items(job, ["i1"])
 
 

@@ -139,7 +139,7 @@ def test_every_kind_of_shape_comes_back(shape: object) -> None:
     assert decode_job(encode_job(job), "a") == job
 
 
-@pytest.mark.parametrize("version", [1, 2])
+@pytest.mark.parametrize("version", [1, 2, 3, 4])
 def test_files_of_earlier_versions_open(version: int) -> None:
     assert read_job(changed(**{"job.json": job_json(version=version)}), "a").job == JOB
 
@@ -152,3 +152,27 @@ def test_a_shape_without_an_outline_is_refused_at_opening(path: str) -> None:
     body["job"]["sheets"][0]["items"][0]["shape"] = {"type": "points", "path": path}
     with pytest.raises(JobFileError, match="description is wrong"):
         decode_job(json.dumps(body).encode(), "cards.glasscap")
+
+
+def test_a_file_from_before_groups_versions_and_mockups_opens() -> None:
+    """What version 4 wrote: no such fields at all."""
+
+    def older(value: object) -> object:
+        if isinstance(value, dict):
+            return {k: older(v) for k, v in value.items() if k not in ("versions", "bleed", "mockups")}
+        return [older(v) for v in value] if isinstance(value, list) else value
+
+    body = older(json.loads(encode_job(JOB)))
+    assert "versions" not in json.dumps(body)
+    assert decode_job(json.dumps({**body, "version": 4}).encode(), "cards") == JOB
+
+
+def test_groups_nested_beyond_reason_are_refused() -> None:
+    body = json.loads(encode_job(JOB))
+    item = body["job"]["sheets"][0]["items"][0]
+    for number in range(80):
+        content = {"type": "group", "items": [item]}
+        item = {"kind": "cutout", "id": f"g{number}", "name": "Group", "content": content}
+    body["job"]["sheets"][0]["items"] = [item]
+    with pytest.raises(JobFileError, match="lie in one another"):
+        decode_job(json.dumps(body).encode(), "cards")

@@ -17,8 +17,6 @@ from glasscap.core.document.query import (
 )
 from glasscap.core.errors import PlacementError
 
-DEEPEST = 64
-
 
 def group_items(job: Job, item_ids: Sequence[str]) -> tuple[Job, str]:
     """Put items into a new group where the frontmost of them lies; return the job and the group's id.
@@ -52,7 +50,6 @@ def group_items(job: Job, item_ids: Sequence[str]) -> tuple[Job, str]:
     job = update_siblings(job, front.id, lambda around, at: (*around[:at], stand_in, *around[at + 1 :]))
     job = remove_items(job, [i.id for i in items if i.id != front.id])
     job = update_siblings(job, group_id, lambda around, at: (*around[:at], group, *around[at + 1 :]))
-    _check_depth(job, group_id)
     return job, group_id
 
 
@@ -102,7 +99,6 @@ def move_to_container(job: Job, item_id: str, container_id: str, place: int) -> 
     except KeyError:
         # It was all that the group held: it stays where it is.
         return job
-    _check_depth(done, item_id)
     return done
 
 
@@ -110,12 +106,3 @@ def _refuse_locked(items: Sequence[Item]) -> None:
     for item in items:
         if item.is_locked:
             raise PlacementError(item.name, "it is locked", "unlock it first")
-
-
-def _check_depth(job: Job, item_id: str) -> None:
-    def depth(item: Item) -> int:
-        return 1 + max((depth(i) for i in item.items), default=0)
-
-    way = path_to(job, item_id)[1]
-    if len(way) - 1 + depth(way[-1]) > DEEPEST:
-        raise PlacementError("Group", f"more than {DEEPEST} groups would lie in one another", "ungroup some")

@@ -19,6 +19,8 @@ from glasscap.core.errors import JobFileError, PlacementError
 from glasscap.core.shapes.kinds import Shape
 
 LARGEST_SIDE = 100_000
+# How many groups may lie in one another.
+DEEPEST_GROUP = 64
 
 
 class PhotoRecord(Struct, frozen=True, forbid_unknown_fields=True):
@@ -144,6 +146,11 @@ def walk(items: Iterable[Item]) -> Iterator[Item]:
         yield from walk(item.items)
 
 
+def depth_of(items: Iterable[Item]) -> int:
+    """Return how many groups lie in one another at most, 0 for none."""
+    return max((1 + depth_of(i.items) for i in items if i.is_group), default=0)
+
+
 class SheetVersion(Struct, frozen=True, forbid_unknown_fields=True):
     """An alternative of a whole sheet under a name; `items` is None for the one that is shown."""
 
@@ -208,6 +215,8 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
         ids = [s.id for s in self.sheets] + [i.id for s in self.sheets for i in walk(s.items)]
         if len(set(ids)) != len(ids):
             raise JobFileError("Job", "an id is used twice")
+        if any(depth_of(s.items) > DEEPEST_GROUP for s in self.sheets):
+            raise JobFileError("Job", f"more than {DEEPEST_GROUP} groups lie in one another")
         if len({o.id for o in self.outputs}) != len(self.outputs):
             raise JobFileError("Job", "two rows of its export list have one id")
         if len({m.id for m in self.mockups}) != len(self.mockups):
