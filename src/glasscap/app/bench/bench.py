@@ -47,6 +47,8 @@ _ARROWS = {
     Qt.Key.Key_Up: (0, -1),
     Qt.Key.Key_Down: (0, 1),
 }
+# A double click opens these for editing: with the shape held, also those of groups.
+_OPENED_SHAPES = (PointsShape, LettersShape)
 _SKETCH_KEYS: dict[Qt.Key, EventKind] = {
     Qt.Key.Key_Return: "enter",
     Qt.Key.Key_Enter: "enter",
@@ -259,7 +261,7 @@ class Bench(QWidget):
         is_busy = session.sketch is not None or session.drawing or session.is_editing_points or session.is_typing
         if is_busy or item is None or item.is_locked:
             self.mousePressEvent(event)
-        elif item.is_group and session.grip != "shape":
+        elif item.is_group and not (session.grip == "shape" and isinstance(item.shape, _OPENED_SHAPES)):
             session.enter_group(item.id)
             self.driver.choose_at(event)
         elif isinstance(item.shape, PointsShape):

@@ -50,11 +50,14 @@ class GroupFrame(TrayThing):
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
         painter.setOpacity(0.45 if self.item.is_hidden else 1.0)
         icon("minus", shown.muted, _ICON).paint(painter, self._fold_box())
+        room = self.height() - 27
+        if self.item.is_locked:
+            icon("lock", shown.muted, _ICON).paint(painter, self._fold_box().translated(0, _ICON + 2))
+            room -= _ICON
         painter.setFont(font(10, STRONG))
         painter.setPen(QColor(shown.teal))
         painter.translate(5, self.height() - 7)
         painter.rotate(-90)
-        room = self.height() - 27
         words = f"{self.item.name} · {len(self.item.items)}"
         words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
         painter.drawText(QRect(0, 0, room, 16), Qt.AlignmentFlag.AlignLeft, words)

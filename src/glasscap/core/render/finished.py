@@ -14,6 +14,7 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, TINTED, Columns
 from glasscap.core.render.content import PaintPart, PhotoPart, content_of
 from glasscap.core.render.crisp import crisp_body
 from glasscap.core.render.group import Gathered, GroupPart, Silhouette
@@ -25,7 +26,6 @@ from glasscap.core.render.planar import Planar, Plane, lay_under
 from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
-EMPTY, COPIED, COMPUTED, TINTED = 0, 1, 2, 3
 # About what a part ready to be drawn holds beside what the cache knows of.
 _GATHERED_BYTES = 16_384
 
@@ -36,9 +36,6 @@ class Layer:
 
     name: str
     planes: Planar
-
-
-Columns = NDArray[np.uint8]
 
 
 class FinishedPart:
@@ -108,7 +105,12 @@ class FinishedPart:
         A tinted column is that of one shadow or glow alone.
         """
         full, empty = self.weights.columns(box)
-        if not self.content.is_opaque or self.part.opacity < 1:
+        content = self.content
+        if isinstance(content, GroupPart):
+            full = full & content.full_columns(box)
+        elif not content.is_opaque:
+            full = np.zeros_like(full)
+        if self.part.opacity < 1:
             full = np.zeros_like(full)
         beneath, tinted = [], empty
         for cast in self.casts:

@@ -12,17 +12,21 @@ from typing import Protocol
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.offset import polygons_of, region_of
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage
+from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.columns import COPIED, Columns, seen
 from glasscap.core.render.content import PlanesContent
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.render.planar import STRAIGHT, Planar, Plane
+from glasscap.core.render.spans import Body, Pixels, write_spans
 
 # Output px squared: an overlap smaller than this hides nothing.
 _TOUCHING = 1e-9
@@ -54,6 +58,20 @@ class Held(Protocol):
     @property
     def stamp(self) -> Hashable:
         """What its pixels depend on besides the part: which photos are drafts."""
+
+    @property
+    def content(self) -> Pixels:
+        """What shows through it."""
+
+    @property
+    def crisp(self) -> Body | None:
+        """Its body where that is a crisp one."""
+
+    def columns(self, box: PixelBox) -> Columns:
+        """Return what is to be done in each column."""
+
+    def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
+        """Return alpha and colour in tinted columns."""
 
     def planes(self, box: PixelBox) -> Planar:
         """Return all of it."""
@@ -120,7 +138,7 @@ class GroupPart(PlanesContent):
     laid over it.
     """
 
-    # What shows through is never taken for full: nothing is copied without being looked at.
+    # Never taken for full as a whole: `full_columns` tells what may be copied.
     is_opaque = False
 
     def __init__(
@@ -208,6 +226,19 @@ class GroupPart(PlanesContent):
         if has_more or len(shown) < len(self._members):
             return None
         return _united([self._within(outline) for outline in shown], self._cache)
+
+    # runs that need no arithmetic
+
+    def full_columns(self, box: PixelBox) -> NDArray[np.bool_]:
+        """Return in which columns of a box one member's opaque pixels are all there is to see."""
+        states = [m.held.columns(box) for m in self._members]
+        return np.asarray(seen(states, box.width)[0] == COPIED)
+
+    def bytes(self, box: PixelBox) -> Bytes:
+        """Return the pixels of such columns as they are written: uint8 RGBA, shape of the box."""
+        out = np.zeros((box.height, box.width, 4), np.uint8)
+        write_spans(out, box, [m.held for m in self._members], STRAIGHT)
+        return out
 
     # shares
 

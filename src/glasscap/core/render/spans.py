@@ -2,25 +2,61 @@
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
+from typing import Protocol
 
 import numpy as np
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.finished import COMPUTED, COPIED, EMPTY, TINTED, Columns, FinishedPart
-from glasscap.core.render.planar import Planar, Writing, lay_under
+from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, Columns, seen
+from glasscap.core.render.planar import Planar, Plane, Writing, lay_under
 
 # Gaps of fewer columns between two computed spans are computed along.
 _SHORT_GAP = 24
 
 
-def write_spans(out: Bytes, box: PixelBox, parts: Sequence[FinishedPart], writing: Writing) -> None:
+class Pixels(Protocol):
+    """What shows through a part."""
+
+    def bytes(self, box: PixelBox) -> Bytes:
+        """Return opaque pixels as they are written."""
+
+
+class Body(Protocol):
+    """A body whose runs are copied."""
+
+    def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write a box of it."""
+
+
+class Spanned(Protocol):
+    """A part, ready to give its pixels box by box."""
+
+    @property
+    def content(self) -> Pixels:
+        """What shows through it."""
+
+    @property
+    def crisp(self) -> Body | None:
+        """Its body where that is a crisp one."""
+
+    def columns(self, box: PixelBox) -> Columns:
+        """Return what is to be done in each column."""
+
+    def planes(self, box: PixelBox) -> Planar:
+        """Return premultiplied planes."""
+
+    def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
+        """Return alpha and colour in tinted columns."""
+
+
+def write_spans(out: Bytes, box: PixelBox, parts: Sequence[Spanned], writing: Writing) -> None:
     """Write parts, back to front, into `out` (zeros, uint8 of shape (box height, box width, 4)).
 
     `writing` turns premultiplied planes into the bytes wanted; opaque content is the same either way.
     """
     states = [part.columns(box) for part in parts]
-    kind, source = _seen(states, box.width)
+    kind, source = seen(states, box.width)
     for a, b, what in _runs(kind, source):
         span = PixelBox(box.x0 + a, box.y0, box.x0 + b, box.y1)
         if what == COMPUTED:
@@ -35,24 +71,12 @@ def write_spans(out: Bytes, box: PixelBox, parts: Sequence[FinishedPart], writin
         out[:, a:b] = top.content.bytes(span) if what == COPIED else writing.tint(*top.tint(span))
 
 
-def composed(parts: Sequence[FinishedPart], box: PixelBox) -> Planar:
+def composed(parts: Sequence[Spanned], box: PixelBox) -> Planar:
     """Return parts, back to front, over one another: premultiplied planes, shape (4, h, w)."""
     total = parts[-1].planes(box)
     for part in reversed(parts[:-1]):
         lay_under(total, part.planes(box))
     return total
-
-
-def _seen(states: Sequence[Columns], width: int) -> tuple[Columns, np.ndarray]:
-    """Return what is to be done in each column, and for copied ones with which part."""
-    kind, source = np.zeros(width, np.uint8), np.zeros(width, np.int64)
-    for number in range(len(states) - 1, -1, -1):
-        free = kind == EMPTY
-        kind[free] = states[number][free]
-        source[free] = number
-        # A tint is only one by itself: whatever lies beneath it must be composed.
-        kind[(kind == TINTED) & (source > number) & (states[number] != EMPTY)] = COMPUTED
-    return kind, source
 
 
 def _runs(kind: Columns, source: np.ndarray) -> Iterator[tuple[int, int, int]]:
