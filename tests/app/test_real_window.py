@@ -224,9 +224,9 @@ def test_random_input_raises_nothing(display: str) -> None:
     """The short form of `script/shake`."""
     environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
     done = subprocess.run(
-        [sys.executable, str(SHAKEN), "12", "7"],
+        [sys.executable, str(SHAKEN), "6", "7"],
         env=environment, capture_output=True, text=True, timeout=120, check=False,
     )  # fmt: skip
     seen = json.loads(done.stdout.splitlines()[-1])
     assert seen["faults"] == []
-    assert seen["events"] > 20
+    assert seen["events"] > 10
