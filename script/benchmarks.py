@@ -25,7 +25,7 @@ from isal import isal_zlib
 from msgspec.structs import replace
 from PIL import Image
 
-from bench_tools import ROOT, SIDE, Figure, circle_job, compare, photo_24mp, timed
+from bench_tools import ROOT, SIDE, Figure, circle_job, cold_fill, compare, photo_24mp, timed
 from export_benchmarks import export_figures
 from finish_benchmarks import finish_figures, slider_figures
 from glasscap.app.memory import keep_freed_memory
@@ -184,7 +184,8 @@ def frame_figures(data: bytes) -> list[Figure]:
             times[work].append(timed(partial(work, step)))
     for step in range(80):
         sizes.append(timed(partial(frame, step, is_shape=True)))
-        fills.append(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)) * 15)
+        if step % 8 == 0:
+            fills.append(cold_fill() * 15)
     drag, warp = p95(frame), p95(bare)
     size, fill = float(np.percentile(sizes, 95)), statistics.median(fills)
     return [
@@ -284,22 +285,30 @@ def process_figures(data: bytes) -> list[Figure]:
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--json", action="store_true")
+    groups: dict[str, Callable[[bytes], list[Figure]]] = {
+        "render": render_figures,
+        "finishes": finish_figures,
+        "coverage": lambda data: [coverage_figure()],
+        "frames": frame_figures,
+        "sliders": slider_figures,
+        "shapes": shape_figures,
+        "export": lambda data: export_figures(),
+        "opening": lambda data: [opening_figure(data), decode_figure(data)],
+        "processes": process_figures,
+        "sheets": sheet_figures,
+    }
+    parser.add_argument("groups", nargs="*", help=f"which figures, all unless said: {', '.join(groups)}")
     call = parser.parse_args()
+    unknown = set(call.groups) - set(groups)
+    if unknown:
+        parser.error(f"no figures are called {', '.join(sorted(unknown))}: there are {', '.join(groups)}")
     data = photo_24mp()
-    figures = [*render_figures(data), *finish_figures(data)]
-    # From here on as the window does.
-    keep_freed_memory()
-    figures += [
-        coverage_figure(),
-        *frame_figures(data),
-        *slider_figures(data),
-        *shape_figures(data),
-        *export_figures(),
-        opening_figure(data),
-        decode_figure(data),
-        *process_figures(data),
-        *sheet_figures(data),
-    ]
+    figures: list[Figure] = []
+    for name in call.groups or groups:
+        if name not in ("render", "finishes"):
+            # As the window does.
+            keep_freed_memory()
+        figures += groups[name](data)
     if call.json:
         print(json.dumps([asdict(f) for f in figures]))
         return

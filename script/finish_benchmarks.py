@@ -12,7 +12,7 @@ import numpy as np
 import skia
 from msgspec.structs import replace
 
-from bench_tools import Figure, circle_job, compare, timed
+from bench_tools import Figure, circle_job, cold_fill, compare, timed
 from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Mount, Shadow, Stroke
 from glasscap.core.document.model import Job, PhotoContent
 from glasscap.core.document.paint import ColourPaint
@@ -205,7 +205,8 @@ def slider_figures(data: bytes) -> list[Figure]:
         for step in range(4, 4 + count):
             found.append(timed(partial(frame, change(step))))
             empties.append(timed(lambda: np.zeros((700, 900, 4), np.uint8).fill(7)))
-            fills.append(timed(lambda: np.full((1000, 1000, 4), 7, np.uint8)))
+            if step % 8 == 0:
+                fills.append(cold_fill())
         return float(np.percentile(found, 95))
 
     found = []
