@@ -27,6 +27,7 @@ _KEYS = (
     "ctrl+alt+a", "5", "7", "BackSpace", "space", "shift+Right",
 )  # fmt: skip
 _TICK_MS, _FREEZE_MS = 4, 100.0
+_PAUSE_SECONDS = (0.03, 0.08)
 
 
 def gestures(chance: random.Random) -> Iterator[str]:
@@ -64,13 +65,18 @@ class Shaker(threading.Thread):
         self.count, self.last = 0, ""
 
     def run(self) -> None:
+        # One process for all: starting one for each gesture would hold up this one time and again.
+        sender = subprocess.Popen(["xdotool", "-"], stdin=subprocess.PIPE, text=True, stderr=subprocess.DEVNULL)
+        assert sender.stdin is not None
         for line in gestures(self._chance):
             if time.monotonic() > self._end:
-                return
+                break
             self.last = line
-            subprocess.run(["xdotool", *line.split()], check=False, stderr=subprocess.DEVNULL)
+            sender.stdin.write(line + "\n")
+            sender.stdin.flush()
             self.count += 1
-            time.sleep(self._chance.uniform(0.0, 0.05))
+            time.sleep(self._chance.uniform(*_PAUSE_SECONDS))
+        sender.kill()
 
 
 class Watch(threading.Thread):
@@ -127,17 +133,17 @@ def main() -> None:
         last[0] = now
         if gap > _FREEZE_MS:
             freezes.append((round(gap), f"{shaker.last} | {watch.where}"))
-        if not studio.has_job:
+        if not shaker.is_alive():
+            app.exit()
+        elif not studio.has_job:
             studio.open_demo()
 
     timer = QTimer(interval=_TICK_MS)
     timer.timeout.connect(tick)
     last[0] = time.perf_counter()
-    timer.start()
     shaker.start()
-    while shaker.is_alive():
-        app.processEvents()
-        time.sleep(0.001)
+    timer.start()
+    app.exec()
     timer.stop()
     said = {
         "events": shaker.count,

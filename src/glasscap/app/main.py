@@ -20,13 +20,14 @@ from glasscap.app.threads import take_short_turns
 from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50
+_NO_GLIB = "QT_NO_GLIB"
 _STUDIO, _WINDOWS, _LIBRARY_PATH = "glasscap.app.studio", "glasscap.app.windows", "LD_LIBRARY_PATH"
 
 
 def make_application() -> QApplication:
     """Return the application, dressed."""
     found = QApplication.instance()
-    app = found if isinstance(found, QApplication) else QApplication(sys.argv[:1])
+    app = found if isinstance(found, QApplication) else _new_application()
     app.setApplicationName("glasscap")
     app.setApplicationDisplayName("")
     app.setDesktopFileName("glasscap")
@@ -36,6 +37,18 @@ def make_application() -> QApplication:
     # Pictures of the toolkit must not outlive it.
     app.aboutToQuit.connect(icon.cache_clear)
     app.aboutToQuit.connect(app_icon.cache_clear)
+    return app
+
+
+def _new_application() -> QApplication:
+    """Make the application, its events read by the toolkit itself: through GLib it does not tell when it waits.
+
+    `InterfaceTurn` must know. Programs started from here are not to inherit the choice.
+    """
+    is_mine = os.environ.setdefault(_NO_GLIB, "1") == "1"
+    app = QApplication(sys.argv[:1])
+    if is_mine:
+        os.environ.pop(_NO_GLIB, None)
     return app
 
 

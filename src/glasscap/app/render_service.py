@@ -11,6 +11,7 @@ from time import monotonic
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.memory import cache_budget, is_memory_short
+from glasscap.app.threads import InterfaceTurn
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.cache import ValueCache
@@ -23,6 +24,8 @@ Fail = Callable[[str], None]
 _WATCH_MS = 4000
 # How long the bench must be calm before the rest is drawn, and how long that waits at most.
 _CALM_SECONDS, _LONGEST_SECONDS = 0.06, 0.3
+# How long each piece of work is held back at most while the interface is busy.
+_BENCH_HELD_SECONDS, _HELD_SECONDS = 0.06, 0.25
 _BENCH = "bench"
 
 
@@ -38,11 +41,13 @@ class _Lane:
         name: str,
         store: PhotoStore,
         cache: ValueCache,
+        turn: InterfaceTurn,
         answer: Answer,
         fail: Fail,
         before: "_Lane | None" = None,
     ) -> None:
         self._before, self.asked_at, self._done_at = before, 0.0, 0.0
+        self._turn, self._held_seconds = turn, _BENCH_HELD_SECONDS if before is None else _HELD_SECONDS
         self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
         self._wake = Condition()
@@ -103,6 +108,7 @@ class _Lane:
     def _run(self) -> None:
         while (job := self._next()) is not None:
             channel, work, photos = job
+            self._turn.begin(self._held_seconds)
             try:
                 answer = work(photos, self._cache)
             except GlassCapError as error:
@@ -129,7 +135,8 @@ class RenderService(QObject):
         self._store, self._photo_budget = store, store.budget_bytes
         self._stop = Event()
         self._decoding: set[str] = set()
-        self._cache = ValueCache(cache_budget())
+        self._turn = InterfaceTurn()
+        self._cache = ValueCache(cache_budget(), pause=self._turn.give_way)
         self._watch = QTimer(self, interval=_WATCH_MS)
         self._watch.timeout.connect(self._give_back)
         self._watch.start()
@@ -160,7 +167,9 @@ class RenderService(QObject):
         name = _BENCH if channel == _BENCH else "proofs"
         if name not in self._lanes:
             before = self._lanes.get(_BENCH) if name != _BENCH else None
-            self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit, before)
+            self._lanes[name] = _Lane(
+                name, self._store, self._cache, self._turn, self._give, self.failed.emit, before
+            )
         self._lanes[name].ask(channel, work)
 
     def _give_back(self) -> None:

@@ -1,12 +1,52 @@
 """Threads that leave the interface its turn."""
 
 import sys
+from threading import Event, local
+from time import monotonic
+
+from PySide6.QtCore import QAbstractEventDispatcher
 
 # Seconds after which a thread that computes gives way to one that waits (the default is 5 ms: a repaint of a
 # hundred calls, each waiting its turn behind two workers, would take a second).
 _TURN_SECONDS = 0.0001
+# How long work waits at once while the interface is busy.
+_ONCE_SECONDS = 0.03
 
 
 def take_short_turns() -> None:
     """Let threads change over often enough that the interface never waits for long."""
     sys.setswitchinterval(_TURN_SECONDS)
+
+
+class InterfaceTurn:
+    """Holds work in threads back while the interface thread has something to do.
+
+    Every call of the toolkit gives the interpreter away and asks for it again: a repaint of a few hundred calls
+    beside two threads that compute takes several times as long as one by itself. Work that waits never waits
+    longer than it was allowed.
+    """
+
+    def __init__(self) -> None:
+        self._is_free, self._mine = Event(), local()
+        self._is_free.set()
+        dispatcher = QAbstractEventDispatcher.instance()
+        if dispatcher is not None:
+            dispatcher.awake.connect(self._is_free.clear)
+            dispatcher.aboutToBlock.connect(self.set_free)
+
+    def set_free(self) -> None:
+        """Let work go on: the interface waits."""
+        self._is_free.set()
+
+    def begin(self, allowed_seconds: float) -> None:
+        """Begin a piece of work on this thread that may be held back for so long in all."""
+        self._mine.left = allowed_seconds
+
+    def give_way(self) -> None:
+        """Wait while the interface is busy; work that was not begun here does not wait."""
+        left: float = getattr(self._mine, "left", 0.0)
+        if left <= 0 or self._is_free.is_set():
+            return
+        start = monotonic()
+        self._is_free.wait(min(left, _ONCE_SECONDS))
+        self._mine.left = left - (monotonic() - start)

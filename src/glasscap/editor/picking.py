@@ -2,15 +2,18 @@
 
 import math
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 
 import numpy as np
 
 from glasscap.core.document.boxes import item_box
 from glasscap.core.document.model import Cutout, Job
+from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import items_in, photo_of
-from glasscap.core.document.region import cutout_region, region_polygons, shape_polygons
+from glasscap.core.document.region import cutout_region, shape_polygons
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, Box
+from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.form_handles import FormHandle
 from glasscap.editor.handles import Frame, Handle
 
@@ -73,8 +76,14 @@ def shows_at(job: Job, item: Cutout, x: float, y: float) -> bool:
     if photo is None or item.content_placement is None:
         return shape_holds(item, x, y)
     region = cutout_region(item, (photo.width, photo.height), (1, 1), Affine())
-    flat = () if region is None else region_polygons(region, tolerance=_TOLERANCE)
-    return sum(winding(polygon, x, y) for polygon in flat) != 0
+    if region is None:
+        return False
+    u, v = region.photo_to_output.inverse().apply(x, y)
+    if not (0 <= u <= photo.width and 0 <= v <= photo.height):
+        return False
+    if region.shape is None or region.placement is None:
+        return True
+    return _holds(region.shape, region.placement, x, y) == (region.shape.keeps == "inside")
 
 
 def _group_shows_at(job: Job, group: Cutout, x: float, y: float) -> bool:
@@ -97,10 +106,25 @@ def items_within(job: Job, items: Sequence[Cutout], box: Box) -> tuple[str, ...]
 
 def shape_holds(item: Cutout, x: float, y: float) -> bool:
     """Whether an item's shape, whatever shows through it, holds a sheet point."""
-    if item.shape is None or item.shape_placement is None:
+    return (
+        item.shape is not None
+        and item.shape_placement is not None
+        and _holds(item.shape, item.shape_placement, x, y)
+    )
+
+
+def _holds(shape: Shape, placement: ShapePlacement, x: float, y: float) -> bool:
+    """Whether a placed shape holds a sheet point; its frame is asked first, which is far quicker."""
+    u, v = placement.to_sheet.inverse().apply(x, y)
+    if abs(u) > placement.width / 2 + _TOLERANCE or abs(v) > placement.height / 2 + _TOLERANCE:
         return False
-    flat = shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=_TOLERANCE)
-    return sum(winding(polygon, x, y) for polygon in flat) != 0
+    return sum(winding(polygon, x, y) for polygon in _polygons(shape, placement)) != 0
+
+
+@lru_cache(maxsize=64)
+def _polygons(shape: Shape, placement: ShapePlacement) -> tuple[Points, ...]:
+    """Return a placed shape's outline, kept: the pointer asks for the same ones at every move."""
+    return shape_polygons(shape, placement, Affine(), tolerance=_TOLERANCE)
 
 
 def winding(polygon: Points, x: float, y: float) -> int:

@@ -1,5 +1,7 @@
 """The numbers of the shape at hand: its own parameters and the rounding of its corners."""
 
+from functools import lru_cache
+
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
@@ -19,6 +21,7 @@ from glasscap.core.shapes.library.table import find_shape
 from glasscap.core.shapes.outlines import corners_of_shape
 
 _BOX = "rectangle"
+_FRAME_SIDE = 1000.0
 
 
 class ShapeParams(ShapeBody):
@@ -81,7 +84,7 @@ class ShapeParams(ShapeBody):
         self.smoothness.setVisible(is_followed)
         if isinstance(shape, PointsShape):
             self.smoothness.show_value(shape.smoothness)
-        has_corners = kind != _BOX and _has_corners(shape, placement)
+        has_corners = kind != _BOX and _has_corners(shape, *_frame_size(shape, placement))
         self.round.setVisible(has_corners)
         if has_corners:
             self._show_round(shape, side)
@@ -133,8 +136,16 @@ def _whole(parameter: Parameter, value: float) -> float:
     return float(round(value)) if parameter.is_whole else value
 
 
-def _has_corners(shape: Shape, placement: ShapePlacement) -> bool:
+def _frame_size(shape: Shape, placement: ShapePlacement) -> tuple[float, float]:
+    """Return the frame in which corners are looked for: what no number in px shapes has the same in any size."""
+    if isinstance(shape, ParametricShape):
+        return placement.width, placement.height
+    return float(round(_FRAME_SIDE * placement.width / placement.height) or 1), _FRAME_SIDE
+
+
+@lru_cache(maxsize=32)
+def _has_corners(shape: Shape, width: float, height: float) -> bool:
     try:
-        return len(corners_of_shape(shape, placement.width, placement.height)[0]) > 0
+        return len(corners_of_shape(shape, width, height)[0]) > 0
     except GlassCapError:
         return False

@@ -1,5 +1,7 @@
 """Does the photo cover the shape, and what would make it."""
 
+from functools import lru_cache
+
 import numpy as np
 from msgspec.structs import replace
 
@@ -9,6 +11,7 @@ from glasscap.core.document.region import photo_quad, shape_polygons
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import clip_convex, extent_along, total_area
 from glasscap.core.geometry.types import Affine, cosine_sine
+from glasscap.core.shapes.kinds import Shape
 
 # In sheet px: what a cover may miss without a whole level of alpha being lost.
 SLACK = 1e-3
@@ -17,7 +20,13 @@ _TOLERANCE = 1 / 64
 
 def _polygons(cutout: Cutout) -> tuple[Points, ...]:
     assert cutout.shape is not None and cutout.shape_placement is not None
-    return shape_polygons(cutout.shape, cutout.shape_placement, Affine(), tolerance=_TOLERANCE)
+    return _placed(cutout.shape, cutout.shape_placement)
+
+
+@lru_cache(maxsize=16)
+def _placed(shape: Shape, placement: ShapePlacement) -> tuple[Points, ...]:
+    """Return a placed shape's outline, kept while the photo moves beneath it."""
+    return shape_polygons(shape, placement, Affine(), tolerance=_TOLERANCE)
 
 
 def bare_share(cutout: Cutout, photo: PhotoRecord | None) -> float | None:

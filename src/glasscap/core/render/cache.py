@@ -5,6 +5,8 @@ from collections.abc import Callable, Hashable
 from threading import RLock
 from typing import Any, TypeVar
 
+from glasscap.core.ticket import no_check
+
 T = TypeVar("T")
 
 
@@ -13,9 +15,14 @@ class ValueCache:
 
     Sizes are told once, or asked for again at every addition when results grow while they are kept
     (`is_growing`). May be shared by threads; two may compute the same value at once, which harms nothing.
+    `pause` is called before anything is made, and by who works with the cache between bands: long work may give
+    way there to what must not wait.
     """
 
-    def __init__(self, capacity_bytes: int, *, is_growing: bool = False) -> None:
+    def __init__(
+        self, capacity_bytes: int, *, is_growing: bool = False, pause: Callable[[], None] = no_check
+    ) -> None:
+        self.pause = pause
         self.capacity_bytes, self._is_growing = capacity_bytes, is_growing
         self._kept: OrderedDict[Hashable, tuple[Any, Callable[[], int], int]] = OrderedDict()
         self._total = 0
@@ -29,6 +36,7 @@ class ValueCache:
                 self._kept.move_to_end(key)
                 value: T = entry[0]
                 return value
+        self.pause()
         made = make()
         self._keep(key, made, lambda: size(made))
         return made

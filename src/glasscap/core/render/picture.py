@@ -117,6 +117,7 @@ def _tile(
         ready = FinishedPart(part, plan.box, photos, plan.quality, cache)
         for y0 in range(wanted.y0, wanted.y1, _FINE_ROWS):
             check()
+            cache.pause()
             band = PixelBox(wanted.x0, y0, wanted.x1, min(y0 + _FINE_ROWS, wanted.y1))
             top = ready.planes(band)
             here = total[:, band.y0 - tile.y0 : band.y1 - tile.y0, band.x0 - tile.x0 : band.x1 - tile.x0]
@@ -134,6 +135,7 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     rows = _CRISP_ROWS if all(part.crisp for part in parts) else _FINE_ROWS
     for y0 in range(box.y0, box.y1, rows):
         check()
+        cache.pause()
         band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
         write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, STRAIGHT)
     return Picture(out, box.x0, box.y0)

@@ -230,6 +230,7 @@ def _finished_top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource
     prepared = [FinishedPart(part, view, photos, "preview", cache)]
     out = np.zeros((box.height, box.width, 4), np.uint8)
     for y0 in range(box.y0, box.y1, _FINE_ROWS):
+        cache.pause()
         band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
         write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, prepared, PREMULTIPLIED)
     cache.put(key, (stamp, out), out.nbytes)
