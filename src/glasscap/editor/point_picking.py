@@ -56,13 +56,20 @@ def point_at(nodes: Nodes, chosen: frozenset[Place], x: float, y: float, reach: 
 def _segment_at(nodes: Nodes, x: float, y: float, reach: float) -> PointHit | None:
     best: tuple[float, PointHit] | None = None
     for number, points in enumerate(nodes):
-        if len(points) < 2:
+        if len(points) < 2 or not _may_pass(points, x, y, reach):
             continue
         (contour,) = outline_of_nodes((points,)).contours
         segment, t, away = nearest_on(contour, x, y)
         if away <= reach and (best is None or away < best[0]):
             best = (away, PointHit("segment", (number, segment), t))
     return None if best is None else best[1]
+
+
+def _may_pass(points: tuple[Node, ...], x: float, y: float, reach: float) -> bool:
+    """Whether a contour comes near at all: it lies within the hull of its control points."""
+    xs = [v for n in points for v in (n.x, n.before[0], n.after[0])]
+    ys = [v for n in points for v in (n.y, n.before[1], n.after[1])]
+    return min(xs) - reach <= x <= max(xs) + reach and min(ys) - reach <= y <= max(ys) + reach
 
 
 def within(nodes: Nodes, x0: float, y0: float, x1: float, y1: float) -> frozenset[Place]:

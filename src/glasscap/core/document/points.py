@@ -1,6 +1,7 @@
 """Edits of a shape's points; places are in sheet px."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 from msgspec.structs import replace
@@ -28,6 +29,12 @@ def nodes_on_sheet(item: Cutout) -> Nodes:
     shape, placement = item.shape, item.shape_placement
     if not isinstance(shape, PointsShape) or placement is None:
         return ()
+    return _placed_nodes(shape, placement)
+
+
+@lru_cache(maxsize=8)
+def _placed_nodes(shape: PointsShape, placement: ShapePlacement) -> Nodes:
+    """Return points in sheet px, kept: the pointer asks for the same ones at every move."""
     to_sheet = placement.to_sheet.after(own_to_frame(shape, placement.width, placement.height))
     return mapped_nodes(nodes_of(read_path_data(shape.path, shape.fill), shape.kinds), to_sheet)
 

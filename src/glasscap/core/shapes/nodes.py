@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import cubics_of, split_at
@@ -83,7 +84,7 @@ def nodes_of(outline: Outline, kinds: str = "") -> Nodes:
 
 def _contour_nodes(contour: Points, kinds: str) -> tuple[Node, ...]:
     cubics = cubics_of(contour)
-    straight = [_is_straight(c) for c in cubics]
+    straight = _are_straight(cubics)
     nodes = []
     for n, cubic in enumerate(cubics):
         at = _pair(cubic[0])
@@ -95,15 +96,17 @@ def _contour_nodes(contour: Points, kinds: str) -> tuple[Node, ...]:
     return tuple(nodes)
 
 
-def _is_straight(cubic: Points) -> bool:
-    third = (cubic[3] - cubic[0]) / 3
-    size = 1e-6 * (1e-6 + float(np.abs(third).max()))
-    size = max(size, 1e-6)
-    on_thirds = (
-        np.abs(cubic[1] - cubic[0] - third).max() < size and np.abs(cubic[3] - cubic[2] - third).max() < size
-    )
-    on_ends = np.abs(cubic[1] - cubic[0]).max() < size and np.abs(cubic[3] - cubic[2]).max() < size
-    return bool(on_thirds or on_ends)
+def _are_straight(cubics: Points) -> list[bool]:
+    """Return of cubics, shape (n, 4, 2), which are straight: control points on the thirds, or on the ends."""
+    first, last = cubics[:, 1] - cubics[:, 0], cubics[:, 3] - cubics[:, 2]
+    third = (cubics[:, 3] - cubics[:, 0]) / 3
+    size = np.maximum(1e-6 * (1e-6 + np.abs(third).max(axis=1)), 1e-6)
+
+    def is_small(one: Points, other: Points) -> NDArray[np.bool_]:
+        return np.asarray(np.maximum(np.abs(one), np.abs(other)).max(axis=1) < size)
+
+    found: list[bool] = (is_small(first - third, last - third) | is_small(first, last)).tolist()
+    return found
 
 
 def told_kind(node: Node) -> NodeKind:
