@@ -43,10 +43,15 @@ def prepared(finishes: Finishes, shape: str, **changes: object) -> tuple[Finishe
     return FinishedPart(plan.parts[0], plan.box, STORE, "final", cache()), plan.box
 
 
-def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing) -> int:
-    assert part.crisp is not None
+def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> int:
+    writer = part.crisp
+    assert writer is not None
     out = np.zeros((box.height, box.width, 4), np.uint8)
-    part.crisp.write(out, box, writing)
+    if in_rows:
+        assert writer.in_rows is not None
+        writer.in_rows.write(out, box, writing)
+    else:
+        writer.write(out, box, writing)
     return int(np.abs(out.astype(int) - writing.planes(composed([part], box))).max())
 
 
@@ -58,6 +63,32 @@ def test_runs_and_cells_are_what_composing_gives(look: str, shape: str) -> None:
     assert largest_difference(part, box, STRAIGHT) <= 1
     assert largest_difference(part, box, PREMULTIPLIED) <= 1
     assert largest_difference(part, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9), STRAIGHT) <= 1
+
+
+def wide(finishes: Finishes) -> Finishes:
+    """Return finishes whose shadows are wide enough to be held as cells of several px."""
+    lights = finishes.lights
+    shadows = tuple(replace(shadow, blur=80.0) for shadow in lights.shadows)
+    glow = None if lights.outer_glow is None else replace(lights.outer_glow, blur=90.0)
+    return replace(finishes, lights=replace(lights, shadows=shadows, outer_glow=glow))
+
+
+@pytest.mark.parametrize("shape", ["circle", "star", "heart", "ring"])
+@pytest.mark.parametrize("look", LOOKS)
+def test_writing_whole_rows_is_what_composing_gives(look: str, shape: str) -> None:
+    part, box = prepared(wide(LOOKS[look]), shape)
+    inner = PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)
+    middle = (box.y0 + box.y1) // 2
+    # A strip from the middle, where a round body fills whole columns.
+    strip = PixelBox(box.x0, middle - 20, box.x1, middle + 20)
+    for where in (box, inner, strip):
+        assert largest_difference(part, where, STRAIGHT, in_rows=True) <= 1
+    assert largest_difference(part, box, PREMULTIPLIED, in_rows=True) <= 1
+
+
+def test_a_narrow_shadow_and_many_runs_go_through_masks() -> None:
+    part, _ = prepared(LOOKS["bare shadow"], "circle")
+    assert part.crisp is not None and part.crisp.in_rows is None
 
 
 @pytest.mark.parametrize(

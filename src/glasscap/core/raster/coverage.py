@@ -1,5 +1,6 @@
 """Area of a shape within each pixel, kept sparse: boundary pixels and runs of full ones."""
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TypeVar
@@ -12,6 +13,19 @@ from glasscap.core.geometry.types import PixelBox
 
 Ints = NDArray[np.int64]
 Number = TypeVar("Number", np.float32, np.uint8)
+
+
+@dataclass(frozen=True, eq=False)
+class Runs:
+    """Pixels x0 .. x1-1 of rows y; int64 arrays, shape (m,)."""
+
+    y: Ints
+    x0: Ints
+    x1: Ints
+
+    def listed(self) -> Iterator[tuple[int, int, int]]:
+        """Return (row, first column, column after the last) one after another."""
+        return zip(self.y.tolist(), self.x0.tolist(), self.x1.tolist(), strict=True)
 
 
 @dataclass(frozen=True, eq=False)
@@ -71,24 +85,32 @@ class Coverage:
 
     def at(self, ys: Ints, xs: Ints) -> Points:
         """Return the coverage of single pixels, shape (n,)."""
-        return self._cells_at(ys, xs) + self._runs_at(ys, xs)
+        wanted = self._keys(ys, xs)
+        return self._cells_at(wanted) + self._runs_at(wanted)
 
     def _keys(self, ys: Ints, xs: Ints) -> Ints:
         return (ys - self.box.y0) * (self.box.width + 2) + (xs - self.box.x0)
 
-    def _cells_at(self, ys: Ints, xs: Ints) -> Points:
+    @cached_property
+    def _cell_keys(self) -> Ints:
+        return self._keys(self.cell_y, self.cell_x)
+
+    @cached_property
+    def _run_keys(self) -> tuple[Ints, Ints]:
+        return self._keys(self.run_y, self.run_x0), self._keys(self.run_y, self.run_x1)
+
+    def _cells_at(self, wanted: Ints) -> Points:
         if len(self.cell_y) == 0:
-            return np.zeros(len(ys))
-        keys, wanted = self._keys(self.cell_y, self.cell_x), self._keys(ys, xs)
+            return np.zeros(len(wanted))
+        keys = self._cell_keys
         place = np.minimum(np.searchsorted(keys, wanted), len(keys) - 1)
         return np.where(keys[place] == wanted, self.cell_value[place], 0.0)
 
-    def _runs_at(self, ys: Ints, xs: Ints) -> Points:
+    def _runs_at(self, wanted: Ints) -> Points:
         if len(self.run_y) == 0:
-            return np.zeros(len(ys))
-        wanted = self._keys(ys, xs)
-        place = np.searchsorted(self._keys(self.run_y, self.run_x0), wanted, side="right") - 1
-        ends = self._keys(self.run_y, self.run_x1)
+            return np.zeros(len(wanted))
+        starts, ends = self._run_keys
+        place = np.searchsorted(starts, wanted, side="right") - 1
         return np.where((place >= 0) & (wanted < ends[np.maximum(place, 0)]), 1.0, 0.0)
 
     def dense(self) -> Points:
@@ -120,6 +142,44 @@ class Coverage:
             on = (x >= 0) & (x < box.width)
             y, x, value = y[on], x[on], value[on]
         return y, x, value
+
+    @cached_property
+    def runs_per_row(self) -> float:
+        """Runs in each row that has any, on average."""
+        rows = 0 if len(self.run_y) == 0 else 1 + int(np.count_nonzero(np.diff(self.run_y)))
+        return len(self.run_y) / max(rows, 1)
+
+    def runs_in(self, box: PixelBox) -> Runs:
+        """Return the full pixels of a box, counted from its corner."""
+        r0, r1 = _between(self._run_rows, box, self.box)
+        y = self.run_y[r0:r1] - box.y0
+        x0 = np.maximum(self.run_x0[r0:r1] - box.x0, 0)
+        x1 = np.minimum(self.run_x1[r0:r1] - box.x0, box.width)
+        on = x0 < x1
+        return Runs(y, x0, x1) if on.all() else Runs(y[on], x0[on], x1[on])
+
+    def extent(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first touched column in a box's rows and the one after the last; (0, 0) if none is."""
+        r0, r1 = _between(self._run_rows, box, self.box)
+        c0, c1 = _between(self._cell_rows, box, self.box)
+        if r0 == r1 and c0 == c1:
+            return 0, 0
+        low = min(self.run_x0[r0:r1].min(initial=self.box.x1), self.cell_x[c0:c1].min(initial=self.box.x1))
+        first = self.box.x0
+        high = max(self.run_x1[r0:r1].max(initial=first), self.cell_x[c0:c1].max(initial=first - 1) + 1)
+        return int(low), int(high)
+
+    def full_columns(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first column that is full in every row of a box, and the one after the last.
+
+        Where rows have more runs than one, or no column is full, both are the box's end.
+        """
+        r0, r1 = _between(self._run_rows, box, self.box)
+        rows = self.run_y[r0:r1]
+        if r1 - r0 != box.height or not (rows[1:] > rows[:-1]).all():
+            return box.x1, box.x1
+        x0, x1 = int(self.run_x0[r0:r1].max()), int(self.run_x1[r0:r1].min())
+        return (x0, x1) if x0 < x1 else (box.x1, box.x1)
 
     def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
         """Return a plane of 1 in full pixels and 0 elsewhere."""

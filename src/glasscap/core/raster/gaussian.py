@@ -111,6 +111,20 @@ class SoftPlane:
         left, top = x - c0 * k, y - r0 * k
         return wide[top : top + box.height, left : left + box.width]
 
+    def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64]) -> NDArray[np.float32]:
+        """Return single pixels, shape (n,), enlarged as `band` does."""
+        k = self.k
+        v, u = (ys - self.box.y0 + 0.5) / k - 0.5, (xs - self.box.x0 + 0.5) / k - 0.5
+        r, c = np.floor(v).astype(np.int64), np.floor(u).astype(np.int64)
+        down, right = (v - r).astype(np.float32), (u - c).astype(np.float32)
+        y0, x0 = int(r.min()), int(c.min())
+        cells = self._cells_in(y0, int(r.max()) + 2, x0, int(c.max()) + 2)
+        r -= y0
+        c -= x0
+        upper = cells[r, c] * (1 - right) + cells[r, c + 1] * right
+        lower = cells[r + 1, c] * (1 - right) + cells[r + 1, c + 1] * right
+        return np.asarray(upper * (1 - down) + lower * down, np.float32)
+
     def _cells_in(self, r0: int, r1: int, c0: int, c1: int) -> Plane:
         rows, columns = self.cells.shape
         if r0 >= 0 and c0 >= 0 and r1 <= rows and c1 <= columns:

@@ -67,6 +67,21 @@ class Cast:
             soft = 1 - soft
         return np.asarray(soft * np.float32(self._opacity), np.float32)
 
+    @property
+    def is_wide(self) -> bool:
+        """Whether its blur is held as a plane of which single pixels are quickly told."""
+        return isinstance(self._soft, SoftPlane) and not self._is_inverse
+
+    def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64]) -> NDArray[np.float32]:
+        """Return its share of single pixels, shape (n,); of a wide one."""
+        assert isinstance(self._soft, SoftPlane)
+        return np.asarray(self._soft.at(ys, xs) * np.float32(self._opacity), np.float32)
+
+    def extent(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first column of a box with any of it, and the one after the last; (x1, x0) for none."""
+        seen = np.flatnonzero(~self.is_empty(box))
+        return (box.x0 + int(seen[0]), box.x0 + int(seen[-1]) + 1) if len(seen) else (box.x1, box.x0)
+
     def lay_beneath(self, planes: Planar, plane: Plane, body_alpha: Plane) -> None:
         """Lay a shadow, its own `plane`, beneath premultiplied planes, in place.
 

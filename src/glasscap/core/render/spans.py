@@ -22,8 +22,19 @@ class Pixels(Protocol):
         """Return opaque pixels as they are written."""
 
 
+class Rows(Protocol):
+    """What writes whole rows."""
+
+    def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write a box."""
+
+
 class Body(Protocol):
     """A body whose runs are copied."""
+
+    @property
+    def in_rows(self) -> Rows | None:
+        """The same a run at a time, where that is quicker for whole rows."""
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it."""
@@ -55,6 +66,9 @@ def write_spans(out: Bytes, box: PixelBox, parts: Sequence[Spanned], writing: Wr
 
     `writing` turns premultiplied planes into the bytes wanted; opaque content is the same either way.
     """
+    if len(parts) == 1 and parts[0].crisp is not None and parts[0].crisp.in_rows is not None:
+        parts[0].crisp.in_rows.write(out, box, writing)
+        return
     states = [part.columns(box) for part in parts]
     kind, source = seen(states, box.width)
     for a, b, what in _runs(kind, source):
