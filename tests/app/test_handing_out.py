@@ -6,7 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from PySide6.QtCore import QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QMetaType, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDrag, QGuiApplication, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 from glasscap import doorway
 from glasscap.app.mimes import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME, takes_photos
 from glasscap.core.formats.artwork import draw_artwork
+from glasscap.core.ticket import Ticket
 from tests.app.conftest import Hand
 from tests.samples import png_photo, read_pixels
 
@@ -75,6 +76,33 @@ def test_a_tray_card_is_a_file_elsewhere_and_an_item_here(placed: Hand, drags: l
     path = file_of(mime)
     assert path.name == "blue-plate.png"
     assert np.array_equal(read_pixels(path), doorway.cut(png_photo(400, 300)).rgba)
+
+
+@pytest.mark.parametrize("done", [Qt.DropAction.IgnoreAction, Qt.DropAction.CopyAction])
+def test_a_file_nobody_took_is_not_made(
+    placed: Hand, monkeypatch: pytest.MonkeyPatch, done: Qt.DropAction
+) -> None:
+    stopped: list[bool] = []
+
+    def let_go(drag: QDrag, actions: Qt.DropAction) -> Qt.DropAction:
+        mime = drag.mimeData()
+        monkeypatch.setattr(type(mime), "give_up", lambda self: stopped.append(True))
+        return done
+
+    monkeypatch.setattr(QDrag, "exec", let_go)
+    pull(placed.studio.workbench.tray.cards[placed.item().id], QPoint(30, 40))
+    assert stopped == [True] * (done == Qt.DropAction.IgnoreAction)
+
+
+def test_a_file_given_up_is_never_written(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    def report(ticket: Ticket, share: float) -> None:
+        ticket.stop.wait(10)
+        ticket.check()
+
+    monkeypatch.setattr(Ticket, "report", report)
+    mime = placed.studio.hand.mime(placed.item().id)
+    mime.give_up()
+    assert mime.retrieveData(FILES_MIME, QMetaType(QMetaType.Type.QByteArray)) is None
 
 
 def test_a_proof_is_a_file_on_its_background(placed: Hand, drags: list) -> None:

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.background import run_waiting
 from glasscap.app.mimes import FILES_MIME, ITEM_MIME, OUT_MIME, PNG_MIME, SVG_MIME
 from glasscap.app.session import Session
+from glasscap.app.threads import interface_turn, stay_behind
 from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.file_names import dashed_name
 from glasscap.core.document.model import Job
@@ -40,9 +41,9 @@ def picture_of(job: Job, item_id: str, kind: str, background: Paint | None = Non
 class DraggedFile(QMimeData):
     """A file that is made in a thread from the start of a drag, and waited for when it is dropped."""
 
-    def __init__(self, path: Path, making: "Future[bytes]") -> None:
+    def __init__(self, path: Path, making: "Future[bytes]", ticket: Ticket) -> None:
         super().__init__()
-        self._path, self._making = path, making
+        self._path, self._making, self._ticket = path, making, ticket
         self._is_written = False
         self.setData(OUT_MIME, b"1")
 
@@ -60,11 +61,17 @@ class DraggedFile(QMimeData):
             return super().retrieveData(kind, wanted)
         try:
             if not self._is_written:
+                # The interface itself waits for it now.
+                interface_turn().set_free()
                 write_atomically(self._path, self._making.result())
                 self._is_written = True
         except GlassCapError:
             return None
         return QByteArray(QUrl.fromLocalFile(str(self._path)).toEncoded() + b"\r\n")
+
+    def give_up(self) -> None:
+        """Stop making it: it was dropped where no file is wanted."""
+        self._ticket.stop.set()
 
 
 class HandOut(QObject):
@@ -133,7 +140,8 @@ class HandOut(QObject):
         job, store = self._session.job, self._session.store
         output = picture_of(job, item_id, "png", background)
         path = self._own_folder() / f"{dashed_name(subject_name(job, item_id))}.png"
-        return DraggedFile(path, self._threads().submit(_encoded, job, output, store))
+        ticket = Ticket()
+        return DraggedFile(path, self._threads().submit(_encoded, job, output, store, ticket), ticket)
 
     def drag(self, widget: QWidget, mime: QMimeData, at: QPoint) -> None:
         """Drag something out of a widget until it is let go."""
@@ -141,11 +149,15 @@ class HandOut(QObject):
         drag.setMimeData(mime)
         drag.setPixmap(widget.grab())
         drag.setHotSpot(at)
-        drag.exec(_actions(mime))
+        done = drag.exec(_actions(mime))
+        # What was dropped in this program is an item, not a file.
+        is_unwanted = done == Qt.DropAction.IgnoreAction or drag.target() is not None
+        if is_unwanted and isinstance(mime, DraggedFile):
+            mime.give_up()
 
     def _threads(self) -> ThreadPoolExecutor:
         if self._pool is None:
-            self._pool = ThreadPoolExecutor(1, thread_name_prefix="hand-out")
+            self._pool = ThreadPoolExecutor(1, thread_name_prefix="hand-out", initializer=stay_behind)
         return self._pool
 
     def _own_folder(self) -> Path:
@@ -167,5 +179,8 @@ def _actions(mime: QMimeData) -> Qt.DropAction:
     return both if mime.hasFormat(ITEM_MIME) else Qt.DropAction.CopyAction
 
 
-def _encoded(job: Job, output: Output, store: PhotoStore) -> bytes:
-    return encode_output(job, output, store, ValueCache(_CACHE_BYTES)).data
+def _encoded(job: Job, output: Output, store: PhotoStore, ticket: Ticket) -> bytes:
+    turn = interface_turn()
+    turn.begin()
+    cache = ValueCache(_CACHE_BYTES, pause=turn.give_way)
+    return encode_output(job, output, store, cache, ticket.report).data

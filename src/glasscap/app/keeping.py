@@ -5,6 +5,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.session import Session
+from glasscap.app.threads import stay_behind
 from glasscap.core.document.model import Job
 from glasscap.core.errors import GlassCapError
 from glasscap.files.kept_work import KeptWork
@@ -23,7 +24,7 @@ class Keeping(QObject):
     def __init__(self, session: Session, parent: QObject) -> None:
         super().__init__(parent)
         self._session, self._keeper = session, WorkKeeper()
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="keep")
+        self._pool = ThreadPoolExecutor(1, thread_name_prefix="keep", initializer=stay_behind)
         self._kept: Job | None = None
         self._is_busy = self._was_told = False
         self._timer = QTimer(self, singleShot=True, interval=_AFTER_MS)

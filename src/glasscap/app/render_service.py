@@ -3,6 +3,7 @@
 A request belongs to a channel; a newer one on the same channel takes the place of one not yet begun.
 """
 
+import math
 from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
 from threading import Condition, Event, Thread
@@ -11,7 +12,7 @@ from time import monotonic
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.memory import cache_budget, is_memory_short
-from glasscap.app.threads import InterfaceTurn
+from glasscap.app.threads import interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.cache import ValueCache
@@ -24,8 +25,8 @@ Fail = Callable[[str], None]
 _WATCH_MS = 4000
 # How long the bench must be calm before the rest is drawn, and how long that waits at most.
 _CALM_SECONDS, _LONGEST_SECONDS = 0.06, 0.3
-# How long each piece of work is held back at most while the interface is busy.
-_BENCH_HELD_SECONDS, _HELD_SECONDS = 0.06, 0.25
+# How long a frame of the bench is held back at most while the interface is busy.
+_FRAME_HELD_SECONDS = 0.06
 _BENCH = "bench"
 
 
@@ -41,13 +42,12 @@ class _Lane:
         name: str,
         store: PhotoStore,
         cache: ValueCache,
-        turn: InterfaceTurn,
         answer: Answer,
         fail: Fail,
         before: "_Lane | None" = None,
     ) -> None:
         self._before, self.asked_at, self._done_at = before, 0.0, 0.0
-        self._turn, self._held_seconds = turn, _BENCH_HELD_SECONDS if before is None else _HELD_SECONDS
+        self._is_first = name == _BENCH
         self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
         self._wake = Condition()
@@ -106,9 +106,11 @@ class _Lane:
         return max(0.0, min(calm, longest))
 
     def _run(self) -> None:
+        if not self._is_first:
+            stay_behind()
         while (job := self._next()) is not None:
             channel, work, photos = job
-            self._turn.begin(self._held_seconds)
+            interface_turn().begin(_FRAME_HELD_SECONDS if self._is_first else math.inf)
             try:
                 answer = work(photos, self._cache)
             except GlassCapError as error:
@@ -135,13 +137,12 @@ class RenderService(QObject):
         self._store, self._photo_budget = store, store.budget_bytes
         self._stop = Event()
         self._decoding: set[str] = set()
-        self._turn = InterfaceTurn()
-        self._cache = ValueCache(cache_budget(), pause=self._turn.give_way)
+        self._cache = ValueCache(cache_budget(), pause=interface_turn().give_way)
         self._watch = QTimer(self, interval=_WATCH_MS)
         self._watch.timeout.connect(self._give_back)
         self._watch.start()
         self._lanes: dict[str, _Lane] = {}
-        self._decoder = ThreadPoolExecutor(1, thread_name_prefix="decode")
+        self._decoder = ThreadPoolExecutor(1, thread_name_prefix="decode", initializer=stay_behind)
 
     @property
     def is_idle(self) -> bool:
@@ -167,9 +168,7 @@ class RenderService(QObject):
         name = _BENCH if channel == _BENCH else "proofs"
         if name not in self._lanes:
             before = self._lanes.get(_BENCH) if name != _BENCH else None
-            self._lanes[name] = _Lane(
-                name, self._store, self._cache, self._turn, self._give, self.failed.emit, before
-            )
+            self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit, before)
         self._lanes[name].ask(channel, work)
 
     def _give_back(self) -> None:
@@ -198,6 +197,7 @@ class RenderService(QObject):
 
     def stop(self) -> None:
         """End the threads."""
+        interface_turn().set_free()
         self._watch.stop()
         self._stop.set()
         for lane in self._lanes.values():

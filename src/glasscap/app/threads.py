@@ -1,7 +1,10 @@
 """Threads that leave the interface its turn."""
 
+import math
+import os
 import sys
-from threading import Event, local
+from functools import lru_cache
+from threading import Event, get_native_id, local
 from time import monotonic
 
 from PySide6.QtCore import QAbstractEventDispatcher
@@ -11,6 +14,8 @@ from PySide6.QtCore import QAbstractEventDispatcher
 _TURN_SECONDS = 0.0001
 # How long work waits at once while the interface is busy.
 _ONCE_SECONDS = 0.03
+# Steps of niceness of work that nobody watches.
+_BEHIND = 10
 
 
 def take_short_turns() -> None:
@@ -18,12 +23,17 @@ def take_short_turns() -> None:
     sys.setswitchinterval(_TURN_SECONDS)
 
 
+def stay_behind() -> None:
+    """Let the system give the processor to others before this thread and those it starts."""
+    os.setpriority(os.PRIO_PROCESS, get_native_id(), _BEHIND)
+
+
 class InterfaceTurn:
     """Holds work in threads back while the interface thread has something to do.
 
     Every call of the toolkit gives the interpreter away and asks for it again: a repaint of a few hundred calls
     beside two threads that compute takes several times as long as one by itself. Work that waits never waits
-    longer than it was allowed.
+    longer than it was allowed, nor for long at once.
     """
 
     def __init__(self) -> None:
@@ -38,7 +48,7 @@ class InterfaceTurn:
         """Let work go on: the interface waits."""
         self._is_free.set()
 
-    def begin(self, allowed_seconds: float) -> None:
+    def begin(self, allowed_seconds: float = math.inf) -> None:
         """Begin a piece of work on this thread that may be held back for so long in all."""
         self._mine.left = allowed_seconds
 
@@ -50,3 +60,9 @@ class InterfaceTurn:
         start = monotonic()
         self._is_free.wait(min(left, _ONCE_SECONDS))
         self._mine.left = left - (monotonic() - start)
+
+
+@lru_cache(maxsize=1)
+def interface_turn() -> InterfaceTurn:
+    """Return the turn of this program's one interface thread."""
+    return InterfaceTurn()

@@ -6,11 +6,11 @@ from xml.etree.ElementTree import Element, ParseError, tostring
 
 import cv2
 import numpy as np
-import resvg_py
 from defusedxml import ElementTree
 from defusedxml.common import DefusedXmlException
 
 from glasscap.core.errors import PhotoError, PhotoTooBigError
+from glasscap.core.formats.drawing_process import drawn_png
 from glasscap.core.raster.pixels import PhotoPixels
 
 ENDING = ".svg"
@@ -55,10 +55,10 @@ def draw_artwork(data: bytes, name: str, width_px: int | None = None) -> PhotoPi
     if longest > _LONGEST_SIDE:
         target = max(1, int(target * _LONGEST_SIDE / longest))
     try:
-        png = resvg_py.svg_to_bytes(svg_string=clean.decode(), width=target)
-    except (ValueError, RuntimeError, OverflowError) as error:
+        png = drawn_png(clean, target, round(target * height / width))
+    except ValueError as error:
         raise PhotoError(name, f"it cannot be drawn ({error})", "save the drawing anew") from error
-    found = cv2.imdecode(np.frombuffer(bytes(png), np.uint8), cv2.IMREAD_UNCHANGED)
+    found = cv2.imdecode(np.frombuffer(png, np.uint8), cv2.IMREAD_UNCHANGED)
     if found is None or found.ndim != 3:
         raise PhotoError(name, "it cannot be drawn", "save the drawing anew")
     rgba = cv2.cvtColor(found, cv2.COLOR_BGRA2RGBA if found.shape[2] == 4 else cv2.COLOR_BGR2RGBA)
