@@ -1,5 +1,8 @@
 """A real window under random pointer and key events; prints one line of JSON: events, exceptions, longest freezes.
 
+Beside it runs a process that does nothing but wait: `stalls` tells how often that one came late too, by half as
+much, which is the machine's doing.
+
 Run as a program of its own: shaken.py SECONDS SEED. Files are neither asked for nor written.
 """
 
@@ -28,6 +31,17 @@ _KEYS = (
 )  # fmt: skip
 _TICK_MS, _FREEZE_MS = 4, 100.0
 _PAUSE_SECONDS = (0.03, 0.08)
+_IDLER = """
+import sys, time
+end, late, last = time.monotonic() + float(sys.argv[1]), [], time.perf_counter()
+while time.monotonic() < end:
+    time.sleep(0.004)
+    now = time.perf_counter()
+    if now - last > 0.05:
+        late.append(round((now - last) * 1000))
+    last = now
+print(len(late), max(late, default=0))
+"""
 
 
 def gestures(chance: random.Random) -> Iterator[str]:
@@ -131,13 +145,15 @@ def main() -> None:
         now = time.perf_counter()
         gap = (now - last[0]) * 1000
         last[0] = now
+        where, watch.where = watch.where, ""
         if gap > _FREEZE_MS:
-            freezes.append((round(gap), f"{shaker.last} | {watch.where}"))
+            freezes.append((round(gap), f"{shaker.last} | {where}"))
         if not shaker.is_alive():
             app.exit()
         elif not studio.has_job:
             studio.open_demo()
 
+    idler = subprocess.Popen([sys.executable, "-c", _IDLER, str(seconds)], stdout=subprocess.PIPE, text=True)
     timer = QTimer(interval=_TICK_MS)
     timer.timeout.connect(tick)
     last[0] = time.perf_counter()
@@ -145,11 +161,13 @@ def main() -> None:
     timer.start()
     app.exec()
     timer.stop()
+    stalls, longest = (int(word) for word in idler.communicate()[0].split())
     said = {
         "events": shaker.count,
         "faults": faults[:5],
         "freezes": sorted(freezes, reverse=True)[:12],
         "count": len(freezes),
+        "stalls": {"count": stalls, "longest": longest},
         "steps": studio.session.undo_label,
     }
     print(json.dumps(said))

@@ -1,5 +1,6 @@
 """Starting the window: show it, then open what was asked for."""
 
+import gc
 import os
 import sys
 from collections.abc import Sequence
@@ -110,6 +111,9 @@ class _Loader(QObject):
     def _go_on(self, studio: Any) -> None:
         if studio.go_on():
             QTimer.singleShot(0, lambda: self._go_on(studio))
+            return
+        # What is there now stays: looking through it for garbage would hold everything up for 0.1 s.
+        gc.freeze()
 
     def _on_asked(self, what: str) -> None:
         if self._shell.resident is None:

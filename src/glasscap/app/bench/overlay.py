@@ -186,9 +186,11 @@ def draw_sheet_shadow(painter: QPainter, box: QRectF) -> None:
     """Draw a soft edge round a sheet: thin frames, since a whole filled sheet would cost a frame's time."""
     x0, y0, x1, y1 = (round(v) for v in (box.left(), box.top(), box.right(), box.bottom()))
     painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
     for far, alpha in ((1, 40), (2, 26), (3, 16), (4, 9), (5, 5)):
         painter.setPen(QColor(0, 0, 0, alpha))
         painter.drawRect(x0 - far, y0 - far + 1, x1 - x0 + 2 * far - 1, y1 - y0 + 2 * far - 1)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
 
 
 def draw_soft_shadow(painter: QPainter, box: QRectF) -> None:

@@ -52,6 +52,23 @@ def velocity_at(cubic: Points, t: float) -> Points:
     return next((np.asarray(chord) for chord in chords if math.hypot(*chord) > 0), np.asarray(found))
 
 
+def end_velocities(cubics: Points) -> tuple[Points, Points]:
+    """Return `velocity_at` the starts and at the ends of segments of shape (n, 4, 2), shape (n, 2) each."""
+    size = np.abs(cubics - cubics[:, :1]).max(axis=(1, 2))
+
+    def first_of(points: Points) -> Points:
+        """Return the way from the first point to the next one that is not in the same place."""
+        ways = points[:, 1:] - points[:, :1]
+        lengths = np.hypot(ways[..., 0], ways[..., 1])
+        # The next control point must be further off than rounding; the others anywhere else.
+        is_away = lengths > np.maximum(size, 1e-300)[:, None] * [1e-9 / 3, 0, 0]
+        which = is_away.argmax(axis=1)
+        found = ways[np.arange(len(ways)), which]
+        return np.asarray(np.where((which == 0)[:, None], 3 * found, found))
+
+    return first_of(cubics), -first_of(cubics[:, ::-1])
+
+
 def split_at(cubic: Points, t: float) -> tuple[Points, Points]:
     """Cut a cubic in two at t (de Casteljau)."""
     a, b, c = (cubic[i] + (cubic[i + 1] - cubic[i]) * t for i in range(3))

@@ -4,8 +4,17 @@ import math
 from collections.abc import Mapping
 
 import numpy as np
+from numpy.typing import NDArray
 
-from glasscap.core.geometry.bezier import contour_of, cubics_of, is_straight, part_of, point_at, velocity_at
+from glasscap.core.geometry.bezier import (
+    contour_of,
+    cubics_of,
+    end_velocities,
+    is_straight,
+    part_of,
+    point_at,
+    velocity_at,
+)
 from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.geometry.pen import Pen
 
@@ -24,8 +33,9 @@ class _Corner:
     def __init__(self, back: Points, ahead: Points, radius: float) -> None:
         self.back, self.ahead, self.radius = back, ahead, radius
         one, other = velocity_at(back[0], 0), velocity_at(ahead[0], 0)
-        self.hand = 1.0 if one[0] * other[1] - one[1] * other[0] > 0 else -1.0
-        turn = math.pi - _angle(one, other)
+        cross = one[0] * other[1] - one[1] * other[0]
+        self.hand = 1.0 if cross > 0 else -1.0
+        turn = math.pi - abs(math.atan2(cross, float(np.dot(one, other))))
         self.reach = math.tan(turn / 2)
         self.is_straight = len(back) == len(ahead) == 1 and is_straight(back[0]) and is_straight(ahead[0])
         self.cuts = (0.0, 0.0)
@@ -112,13 +122,16 @@ def rounded(outline: Outline, radius: float, chosen: Mapping[int, float] | None 
 
 def corners_of(contour: Points) -> list[int]:
     """Return the segments a contour's corners start: where its direction turns at once."""
-    cubics = cubics_of(contour)
-    found = []
-    for n, cubic in enumerate(cubics):
-        turn = math.degrees(_angle(velocity_at(cubics[n - 1], 1.0), velocity_at(cubic, 0.0)))
-        if _LEAST_TURN < turn < _MOST_TURN:
-            found.append(n)
-    return found
+    return [int(n) for n in _turns(cubics_of(contour))[0]]
+
+
+def _turns(cubics: Points) -> tuple[NDArray[np.int64], Points, Points]:
+    """Return the segments that corners start, with the ways back along the one before and ahead."""
+    starts, ends = end_velocities(cubics)
+    back, ahead = -np.roll(ends, 1, axis=0), starts
+    turn = np.degrees(_angles(-back, ahead))
+    found = np.flatnonzero((turn > _LEAST_TURN) & (turn < _MOST_TURN))
+    return found, back[found], ahead[found]
 
 
 def without_specks(contour: Points) -> Points:
@@ -133,8 +146,10 @@ def without_specks(contour: Points) -> Points:
     return contour_of(cubics)
 
 
-def _angle(one: Points, other: Points) -> float:
-    return abs(math.atan2(one[0] * other[1] - one[1] * other[0], float(np.dot(one, other))))
+def _angles(one: Points, other: Points) -> NDArray[np.float64]:
+    """Return the angles between directions of shape (n, 2), radians, 0 to pi."""
+    cross = one[:, 0] * other[:, 1] - one[:, 1] * other[:, 0]
+    return np.asarray(np.abs(np.arctan2(cross, (one * other).sum(axis=1))))
 
 
 def _rounded(contour: Points, starts: list[int], radii: list[float]) -> Points:
@@ -233,14 +248,16 @@ def _between(side: Points, start: float, end: float) -> Points:
 
 def corner_frames(outline: Outline) -> tuple[Points, Points, Points]:
     """Return the corners' places (n, 2), unit ways between their sides (n, 2), half angles' sines (n,)."""
-    places, ways, sines = [], [], []
+    places, ways, sines = [np.empty((0, 2))], [np.empty((0, 2))], [np.empty(0)]
     for contour in map(without_specks, outline.contours):
         cubics = cubics_of(contour)
-        for n in corners_of(contour):
-            back, ahead = -velocity_at(cubics[n - 1], 1.0), velocity_at(cubics[n], 0.0)
-            one, other = back / math.hypot(*back), ahead / math.hypot(*ahead)
-            way = one + other
-            places.append(cubics[n, 0])
-            ways.append(way / max(math.hypot(*way), 1e-12))
-            sines.append(math.sin(_angle(back, ahead) / 2))
-    return np.array(places).reshape(-1, 2), np.array(ways).reshape(-1, 2), np.array(sines)
+        found, back, ahead = _turns(cubics)
+        way = _units(back) + _units(ahead)
+        places.append(cubics[found, 0])
+        ways.append(way / np.maximum(np.hypot(way[:, :1], way[:, 1:]), 1e-12))
+        sines.append(np.sin(_angles(back, ahead) / 2))
+    return np.concatenate(places), np.concatenate(ways), np.concatenate(sines)
+
+
+def _units(ways: Points) -> Points:
+    return np.asarray(ways / np.hypot(ways[:, :1], ways[:, 1:]))
