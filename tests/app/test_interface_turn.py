@@ -12,6 +12,7 @@ from glasscap.app.theme.shipped import DATA
 from glasscap.app.threads import InterfaceTurn
 from glasscap.app.widgets.texture_choice import TextureChoice
 from glasscap.core.textures.tiles import TEXTURES, texture_tile
+from tests.app.conftest import Hand
 
 
 def _held(turn: InterfaceTurn, allowed: float, times: int) -> float:
@@ -66,6 +67,17 @@ def test_a_thread_that_was_not_told_to_never_waits(dispatcher: QAbstractEventDis
     turn.give_way()
     assert monotonic() - start < 0.02
     dispatcher.aboutToBlock.emit()
+
+
+def test_the_cards_are_filled_one_by_one_before_they_are_opened(placed: Hand) -> None:
+    steps = placed.studio.workbench.steps
+    before = [key for key, card in steps.cards.items() if card.is_open]
+    count = sum(1 for _ in iter(steps.make_ready, False))
+    assert 0 < count <= len(steps.cards) + 1
+    assert not steps.make_ready()
+    assert [key for key, card in steps.cards.items() if card.is_open] == before
+    steps.open_only("edge")
+    assert steps.cards["edge"].is_open
 
 
 @pytest.mark.parametrize("name", TEXTURES)

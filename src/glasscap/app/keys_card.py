@@ -1,6 +1,6 @@
 """The key card: every action's key, and what the pointer does."""
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeySequence
 from PySide6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
@@ -19,7 +19,6 @@ class KeysCard(QDialog):
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys - Glass Cap")
-        self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 18, 24, 18)
         column.setSpacing(10)

@@ -21,6 +21,7 @@ from glasscap.app.threads import take_short_turns
 from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50
+_READY_MS = 100
 _NO_GLIB = "QT_NO_GLIB"
 _STUDIO, _WINDOWS, _LIBRARY_PATH = "glasscap.app.studio", "glasscap.app.windows", "LD_LIBRARY_PATH"
 
@@ -111,6 +112,13 @@ class _Loader(QObject):
     def _go_on(self, studio: Any) -> None:
         if studio.go_on():
             QTimer.singleShot(0, lambda: self._go_on(studio))
+            return
+        self._get_ready(studio)
+
+    def _get_ready(self, studio: Any) -> None:
+        """Make what will be wanted next, one thing at a time between whatever else is to do."""
+        if studio.workbench.steps.make_ready():
+            QTimer.singleShot(_READY_MS, self, lambda: self._get_ready(studio))
             return
         # What is there now stays: looking through it for garbage would hold everything up for 0.1 s.
         gc.freeze()

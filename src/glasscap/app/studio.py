@@ -1,6 +1,7 @@
 """What lives in the shell: session, commands and views, and what comes in from outside."""
 
 from collections.abc import Callable, Generator, Iterator
+from functools import cached_property
 from pathlib import Path
 
 from PySide6.QtCore import QMimeData, QObject, Qt, Signal
@@ -372,10 +373,15 @@ class Studio(QObject):
         self.workbench.show_page("bench" if self.workbench.page == "mockups" else "mockups")
         self._on_place_changed()
 
+    @cached_property
+    def _keys_card(self) -> KeysCard:
+        """The key card; made once, of a hundred labels."""
+        made = KeysCard(self.shell)
+        made.names_asked.connect(self.show_names)
+        return made
+
     def _on_keys(self) -> None:
-        card = KeysCard(self.shell)
-        card.names_asked.connect(self.show_names)
-        card.open()
+        self._keys_card.open()
 
     def show_names(self) -> None:
         """Write on each control what it is called, until a click or a key."""

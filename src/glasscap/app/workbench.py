@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QAction, QResizeEvent
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from glasscap.app.bench.bench import Bench
@@ -85,7 +85,7 @@ class Workbench(QWidget):
         self.pages.addWidget(bench_page)
         self.pages.addWidget(self.export)
         column.addWidget(self.pages)
-        self.bench.installEventFilter(self)
+        self.bench.resized.connect(self._on_bench_resized)
         self.bench.pointed.connect(self.proof.look_at)
         self.tray.menu_asked.connect(self._show_item_menu)
         self.steps.versions.compare_asked.connect(self._on_compare_asked)
@@ -134,13 +134,10 @@ class Workbench(QWidget):
     def _on_compare_asked(self) -> None:
         self.compare.begin(self.steps.versions.subject_id)
 
-    def eventFilter(self, watched: object, event: object) -> bool:
-        """Keep the grip bar in its place."""
-        if watched is self.bench and isinstance(event, QResizeEvent):
-            self.bar.place()
-            self.library.place()
-            self.compare.place()
-        return False
+    def _on_bench_resized(self) -> None:
+        """Keep what lies over the bench in its place."""
+        for over in (self.bar, self.library, self.compare):
+            over.place()
 
     def _show_item_menu(self, at: QPoint) -> None:
         menu = QMenu(self)

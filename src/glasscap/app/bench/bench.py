@@ -60,6 +60,7 @@ class Bench(QWidget):
     """Paints frames of the render service; hands pointer events to tools. Never rasterises itself."""
 
     zoom_changed = Signal(float)
+    resized = Signal()
     pointed = Signal(float, float)
     dropped = Signal(object, object)
 
@@ -140,6 +141,7 @@ class Bench(QWidget):
         else:
             size = round(self.width() * self.ratio), round(self.height() * self.ratio)
             self.set_viewport(self.viewport.resized(*size))
+        self.resized.emit()
 
     # following the session
 

@@ -158,6 +158,14 @@ class StepsPanel(QFrame):
         self._sheet_card.set_body(made)
         return made
 
+    def make_ready(self) -> bool:
+        """Make one more of the cards' bodies that nobody opened yet; whether there was one."""
+        for name in ("sheet", *self.cards):
+            if name not in self.__dict__:
+                getattr(self, name)
+                return True
+        return False
+
     def _taken(self, key: str, body: B) -> B:
         body.picture_wanted.connect(self.picture_wanted)
         self.cards[key].set_body(body)

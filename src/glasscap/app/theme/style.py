@@ -136,6 +136,8 @@ def _with_surround(base: Colours, grey: int | None) -> Colours:
 
 
 _preferred: dict[str, int | None] = {"surround": None}
+# What the desktop asked for when the application was dressed: asking at every repaint is slow.
+_dressed = {"is_dark": False}
 
 
 def set_surround(grey: int | None) -> None:
@@ -145,7 +147,7 @@ def set_surround(grey: int | None) -> None:
 
 def colours() -> Colours:
     """Return the colours that follow the desktop, with the preferred grey around the sheet."""
-    return _with_surround(DARK if is_dark() else LIGHT, _preferred["surround"])
+    return _with_surround(DARK if _dressed["is_dark"] else LIGHT, _preferred["surround"])
 
 
 def style_sheet(chosen: Colours) -> str:
@@ -164,6 +166,7 @@ def style_sheet(chosen: Colours) -> str:
 
 def apply_theme(app: QApplication) -> None:
     """Dress the application; call again when the desktop's scheme changes."""
+    _dressed["is_dark"] = is_dark()
     chosen = colours()
     app.setFont(font(13))
     palette = QPalette()

@@ -3,12 +3,11 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PySide6.QtCore import QEvent, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit
 
-from glasscap.app.theme.fonts import font
-from glasscap.app.theme.style import colours
+from glasscap.app.widgets.labels import label
 from glasscap.editor.numbers import NumberError, format_number, parse_length, parse_number, px_per
 
 _NOTCH = 120
@@ -54,6 +53,11 @@ class NumberField(QLineEdit):
         super().__init__()
         self.spec, self._ppi = spec, ppi
         self._value: float | None = None
+        # Painted by the toolkit alone: a window full of fields is painted often.
+        self._suffix = label("", "small")
+        self._suffix.setParent(self)
+        self._suffix.setAlignment(Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight)
+        self._suffix.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         self._show_suffix()
         self.setMinimumWidth(58)
         self.editingFinished.connect(self._on_editing_finished)
@@ -70,9 +74,10 @@ class NumberField(QLineEdit):
         return px_per(self.unit, self._ppi()) if self._ppi is not None else 1.0
 
     def _show_suffix(self) -> None:
-        self._suffix = self.spec.suffix if self.unit in ("px", self.spec.suffix) else self.unit
+        suffix = self.spec.suffix if self.unit in ("px", self.spec.suffix) else self.unit
+        self._suffix.setText(suffix)
         self.setAccessibleName(f"{self.spec.name}, {self.unit}" if self.unit else self.spec.name)
-        self.setTextMargins(0, 0, 6 + 6 * len(self._suffix) if self._suffix else 0, 0)
+        self.setTextMargins(0, 0, 6 + 6 * len(suffix) if suffix else 0, 0)
 
     def show_unit(self) -> None:
         """Show the value in the unit preferred by now."""
@@ -108,6 +113,7 @@ class NumberField(QLineEdit):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Show as many decimals as there is room for now."""
         super().resizeEvent(event)
+        self._suffix.setGeometry(self.rect().adjusted(0, 0, -8, 0))
         if self._value is not None and not self.isModified():
             self._write()
 
@@ -153,14 +159,24 @@ class NumberField(QLineEdit):
             value = round(self._value + count * self.spec.step, 6)
             self._enter(min(max(value, self.spec.low), self.spec.high))
 
-    def event(self, event: QEvent) -> bool:
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Look at keys before they are taken, only while they come here: a field has many other events."""
+        self.installEventFilter(self)
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Look at keys no longer."""
+        self.removeEventFilter(self)
+        super().focusOutEvent(event)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Leave keys with Ctrl to the window's commands unless something is being typed here."""
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
             has_ctrl = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             if has_ctrl and not self.isModified() and not any(event.matches(key) for key in _KEYS_OF_TEXT):
                 event.ignore()
-                return False
-        return super().event(event)
+                return True
+        return False
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Step with the arrow keys; Escape takes back what is being typed."""
@@ -180,17 +196,3 @@ class NumberField(QLineEdit):
             event.accept()
         else:
             event.ignore()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the unit in the right margin."""
-        super().paintEvent(event)
-        if self._suffix:
-            painter = QPainter(self)
-            painter.setPen(colours().muted)
-            painter.setFont(font(11))
-            painter.drawText(
-                self.rect().adjusted(0, 0, -8, 0),
-                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-                self._suffix,
-            )
-            painter.end()
