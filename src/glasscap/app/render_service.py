@@ -12,7 +12,7 @@ from time import monotonic
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.memory import cache_budget, is_memory_short
-from glasscap.app.threads import interface_turn, stay_behind
+from glasscap.app.threads import FRAMES_BEHIND, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.cache import ValueCache
@@ -106,7 +106,9 @@ class _Lane:
         return max(0.0, min(calm, longest))
 
     def _run(self) -> None:
-        if not self._is_first:
+        if self._is_first:
+            stay_behind(FRAMES_BEHIND)
+        else:
             stay_behind()
         while (job := self._next()) is not None:
             channel, work, photos = job

@@ -14,8 +14,8 @@ from PySide6.QtCore import QAbstractEventDispatcher
 _TURN_SECONDS = 0.0001
 # How long work waits at once while the interface is busy.
 _ONCE_SECONDS = 0.03
-# Steps of niceness of work that nobody watches.
-_BEHIND = 10
+# Steps of niceness of the bench's frames, and of work that nobody watches.
+FRAMES_BEHIND, _ALL_BEHIND = 4, 10
 
 
 def take_short_turns() -> None:
@@ -23,9 +23,9 @@ def take_short_turns() -> None:
     sys.setswitchinterval(_TURN_SECONDS)
 
 
-def stay_behind() -> None:
+def stay_behind(steps: int = _ALL_BEHIND) -> None:
     """Let the system give the processor to others before this thread and those it starts."""
-    os.setpriority(os.PRIO_PROCESS, get_native_id(), _BEHIND)
+    os.setpriority(os.PRIO_PROCESS, get_native_id(), steps)
 
 
 class InterfaceTurn:

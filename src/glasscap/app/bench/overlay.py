@@ -96,14 +96,16 @@ def draw_way(painter: QPainter, way: tuple[float, float, float, float], to_view:
 def draw_line(painter: QPainter, path: QPainterPath, colour: str, *, is_dashed: bool = False) -> None:
     """Draw a line light beneath, coloured above."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    below = QPen(QColor(LINE_LIGHT), 3.2)
-    painter.setPen(below)
-    painter.drawPath(path)
-    above = QPen(QColor(colour), 1.5)
+    painter.strokePath(path, _pen(LINE_LIGHT, 3.2, is_dashed=False))
+    painter.strokePath(path, _pen(colour, 1.5, is_dashed=is_dashed))
+
+
+@lru_cache(maxsize=16)
+def _pen(colour: str, width: float, *, is_dashed: bool) -> QPen:
+    made = QPen(QColor(colour), width)
     if is_dashed:
-        above.setDashPattern([4.0, 3.0])
-    painter.setPen(above)
-    painter.drawPath(path)
+        made.setDashPattern([4.0, 3.0])
+    return made
 
 
 def draw_handles(painter: QPainter, handles: Sequence[Handle], to_view: Affine) -> None:
