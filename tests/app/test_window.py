@@ -717,3 +717,27 @@ def test_the_smallest_window_still_holds_the_grip_bar(placed: Hand) -> None:
     bar, bench = placed.studio.workbench.bar, placed.bench
     assert bar.geometry().left() >= 0
     assert bar.geometry().right() <= bench.width()
+
+
+def test_a_step_done_by_key_during_a_drag_is_not_taken_back(placed: Hand) -> None:
+    start, end = (200.0, 150.0), (230.0, 160.0)
+    before = placed.session.job
+    placed.drag(start, end, is_released=False)
+    assert placed.session.job is not before
+    placed.do("duplicate")
+    twice = placed.session.job
+    assert len(placed.session.items) == 2
+    placed.move(QPointF(placed.at(*start)), Qt.KeyboardModifier.NoModifier)
+    QTest.mouseRelease(placed.bench, Qt.MouseButton.LeftButton, pos=placed.at(*start))
+    assert placed.session.job is twice
+    placed.session.undo()
+    assert placed.session.job is before
+
+
+def test_a_drag_whose_release_went_elsewhere_ends(placed: Hand) -> None:
+    before = placed.session.job
+    placed.drag((200.0, 150.0), (230.0, 160.0), is_released=False)
+    none = Qt.MouseButton.NoButton
+    placed.move(QPointF(placed.at(210, 150)), Qt.KeyboardModifier.NoModifier, none)
+    assert placed.session.job is before
+    assert not placed.bench.driver.is_active

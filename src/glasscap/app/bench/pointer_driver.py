@@ -56,6 +56,7 @@ class PointerDriver:
         self._press: PointerEvent | None = None
         self.shown: Shown | None = None
         self._scene_job: Job | None = None
+        self._scene_of: Job | None = None
         self._form: FormHandle | None = None
         self._sketch: Sketch | None = None
         self._ticks = QTimer(bench, singleShot=True, interval=_TICK_MS)
@@ -206,6 +207,9 @@ class PointerDriver:
             return
         if self._session.item is None:
             self._waiting = None
+        if not event.buttons() and (self._tool is not None or self._waiting is not None):
+            # The release went elsewhere, to a menu or another window.
+            self.cancel()
         if self._waiting is not None:
             press, where = self._waiting
             way = event.position() - where
@@ -253,6 +257,10 @@ class PointerDriver:
 
     def _send(self, event: PointerEvent) -> None:
         assert self._tool is not None
+        if self._session.committed is not self._scene_of:
+            # A key did another step meanwhile: to go on would take it back unasked.
+            self.cancel()
+            return
         try:
             self.shown = self._tool.send(event)
             self._session.preview(self._session.unfocus(self.shown.job))
@@ -371,7 +379,8 @@ class PointerDriver:
     def _scene(self) -> Scene:
         session = self._session
         reach = self._reach(_SNAP_REACH)
-        self._scene_job = session.focus(session.committed)
+        self._scene_of = session.committed
+        self._scene_job = session.focus(self._scene_of)
         chosen = session.chosen_ids
         return Scene(
             self._scene_job,
