@@ -60,6 +60,25 @@ def test_work_goes_on_as_soon_as_the_interface_waits(dispatcher: QAbstractEventD
     thread.join()
 
 
+def test_long_work_is_held_for_a_share_of_its_own_time(dispatcher: QAbstractEventDispatcher) -> None:
+    turn, took = InterfaceTurn(), []
+    dispatcher.awake.emit()
+
+    def work() -> None:
+        turn.begin(0.0, 1.0)
+        start = monotonic()
+        for _ in range(20):
+            sleep(0.01)
+            turn.give_way()
+        took.append(monotonic() - start)
+
+    thread = Thread(target=work)
+    thread.start()
+    thread.join()
+    dispatcher.aboutToBlock.emit()
+    assert 0.3 < took[0] < 0.6
+
+
 def test_a_thread_that_was_not_told_to_never_waits(dispatcher: QAbstractEventDispatcher) -> None:
     turn = InterfaceTurn()
     dispatcher.awake.emit()

@@ -128,6 +128,8 @@ def test_folders_of_rows_are_made_the_lists_own_is_not(tmp_path: Path) -> None:
     assert result.path.parent == tmp_path / "web" / "small"
     (result,) = written(rows(Output("", ITEM)), tmp_path / "gone")
     assert "no such file or folder" in result.problem
+    (result,) = written(rows(Output("", ITEM, folder="a\0b")), tmp_path)
+    assert "no file can have this name" in result.problem
 
 
 @pytest.mark.parametrize(

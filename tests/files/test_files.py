@@ -56,6 +56,9 @@ def test_folders_and_missing_places(tmp_path: Path) -> None:
         write_atomically(tmp_path / "no" / "a", b"x")
     with pytest.raises(FileProblemError, match="folder"):
         read_bytes(tmp_path)
+    for work in (lambda path: write_atomically(path, b"x"), read_bytes):
+        with pytest.raises(FileProblemError, match="no file can have this name"):
+            work(tmp_path / "a\0b")
     with pytest.raises(FileProblemError, match="too long"):
         write_atomically(tmp_path / ("x" * 300), b"x")
     with pytest.raises(FileProblemError, match=r"gone\.jpg"):
@@ -175,3 +178,13 @@ def test_a_store_decodes_once_within_its_budget() -> None:
     store.pyramid(second)
     assert not store.is_decoded(first)
     assert counted == [first.name, second.name]
+
+
+def test_a_link_no_file_can_have_is_a_missing_photo(tmp_path: Path) -> None:
+    path = tmp_path / "trail.glasscap"
+    linked = replace(JOB, photos=tuple(replace(photo, link="a\0b.png") for photo in JOB.photos))
+    path.write_bytes(write_job(linked, {}))
+    opened = open_job(path)
+    assert opened.job == linked
+    assert all("no file can have this name" in problem.line for problem in opened.problems)
+    assert len(opened.problems) == len(JOB.photos)

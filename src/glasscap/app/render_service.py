@@ -3,7 +3,6 @@
 A request belongs to a channel; a newer one on the same channel takes the place of one not yet begun.
 """
 
-import math
 from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
 from threading import Condition, Event, Thread
@@ -12,7 +11,7 @@ from time import monotonic
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.memory import cache_budget, is_memory_short
-from glasscap.app.threads import FRAMES_BEHIND, interface_turn, stay_behind
+from glasscap.app.threads import FRAMES_BEHIND, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.cache import ValueCache
@@ -112,7 +111,7 @@ class _Lane:
             stay_behind()
         while (job := self._next()) is not None:
             channel, work, photos = job
-            interface_turn().begin(_FRAME_HELD_SECONDS if self._is_first else math.inf)
+            interface_turn().begin(*((_FRAME_HELD_SECONDS, 0.0) if self._is_first else UNWATCHED))
             try:
                 answer = work(photos, self._cache)
             except GlassCapError as error:

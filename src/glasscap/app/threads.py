@@ -1,6 +1,5 @@
 """Threads that leave the interface its turn."""
 
-import math
 import os
 import sys
 from functools import lru_cache
@@ -16,6 +15,8 @@ _TURN_SECONDS = 0.0001
 _ONCE_SECONDS = 0.03
 # Steps of niceness of the bench's frames, and of work that nobody watches.
 FRAMES_BEHIND, _ALL_BEHIND = 4, 10
+# How long work that nobody watches is held back (see `begin`): it takes two times as long at most, and a little.
+UNWATCHED = (0.25, 1.0)
 
 
 def take_short_turns() -> None:
@@ -48,18 +49,22 @@ class InterfaceTurn:
         """Let work go on: the interface waits."""
         self._is_free.set()
 
-    def begin(self, allowed_seconds: float = math.inf) -> None:
-        """Begin a piece of work on this thread that may be held back for so long in all."""
-        self._mine.left = allowed_seconds
+    def begin(self, allowed_seconds: float, share: float = 0.0) -> None:
+        """Begin a piece of work on this thread that may be held back for so long, and a share of its own time."""
+        self._mine.begun, self._mine.held = monotonic(), 0.0
+        self._mine.allowed, self._mine.share = allowed_seconds, share
 
     def give_way(self) -> None:
         """Wait while the interface is busy; work that was not begun here does not wait."""
-        left: float = getattr(self._mine, "left", 0.0)
-        if left <= 0 or self._is_free.is_set():
+        mine = self._mine
+        if self._is_free.is_set() or not hasattr(mine, "begun"):
             return
         start = monotonic()
-        self._is_free.wait(min(left, _ONCE_SECONDS))
-        self._mine.left = left - (monotonic() - start)
+        worked = start - mine.begun - mine.held
+        left = mine.allowed + mine.share * worked - mine.held
+        if left > 0:
+            self._is_free.wait(min(left, _ONCE_SECONDS))
+            mine.held += monotonic() - start
 
 
 @lru_cache(maxsize=1)

@@ -21,8 +21,11 @@ _CAUSES = {
 }
 
 
-def file_problem(path: Path | str, error: OSError) -> FileProblemError:
-    """Return an operating system's error in plain words."""
+def file_problem(path: Path | str, error: OSError | ValueError) -> FileProblemError:
+    """Return an operating system's error in plain words; a ValueError is a name that no file can have."""
+    if not isinstance(error, OSError):
+        # A damaged job may name anything, a zero byte among it.
+        return FileProblemError(ascii(Path(path).name), "no file can have this name", "choose another name")
     why, remedy = _CAUSES.get(error.errno or 0, (error.strerror or str(error), "try another place"))
     return FileProblemError(Path(path).name or str(path), why, remedy)
 
@@ -31,7 +34,7 @@ def read_bytes(path: Path) -> bytes:
     """Return a file's bytes. Raises FileProblemError."""
     try:
         return path.read_bytes()
-    except OSError as error:
+    except (OSError, ValueError) as error:
         raise file_problem(path, error) from error
 
 
@@ -52,7 +55,7 @@ def write_atomically(path: Path, data: bytes) -> None:
             os.fsync(file.fileno())
         os.chmod(neighbour, _mode_for(path))
         os.replace(neighbour, path)
-    except OSError as error:
+    except (OSError, ValueError) as error:
         _forget(neighbour)
         raise file_problem(path, error) from error
     _flush_folder(path.parent)

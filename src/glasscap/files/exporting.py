@@ -19,7 +19,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import plan_output
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
-from glasscap.files.atomic import read_bytes, write_atomically
+from glasscap.files.atomic import file_problem, read_bytes, write_atomically
 
 # What becomes of a file that is there already.
 Policy = Literal["replace", "number", "skip"]
@@ -141,10 +141,9 @@ def _make_folder(folder: Path, output: Output) -> None:
     if output.folder and not folder.exists():
         try:
             folder.mkdir(parents=True, exist_ok=True)
-        except OSError as error:
-            raise ExportError(
-                str(folder), f"it cannot be made ({error.strerror})", "choose another folder"
-            ) from error
+        except (OSError, ValueError) as error:
+            why = f"it cannot be made ({file_problem(folder, error).why})"
+            raise ExportError(folder.name, why, "choose another folder") from error
 
 
 def _numbered(path: Path) -> Path:

@@ -143,20 +143,29 @@ def _cell_sums(x_mid: Points, y_mid: Points, height: Points, box: PixelBox) -> t
     if x_mid.max(initial=0.0) >= box.width:
         inside = x_mid < box.width
         x_mid, y_mid, height = x_mid[inside], y_mid[inside], height[inside]
-    column = np.floor(x_mid)
-    row = np.clip(np.floor(y_mid), 0, box.height - 1)
-    area = height * (1.0 + column - x_mid)
-    keys = (row * (box.width + 1) + column).astype(np.int64)
+    # Nothing lies left of the window or above it any more: cutting off the fraction is rounding down.
+    column, row = x_mid.astype(np.int64), y_mid.astype(np.int64)
+    np.minimum(row, box.height - 1, out=row)
+    area = height * (column - x_mid + 1.0)
+    row *= box.width + 1
+    row += column
+    keys, order = _sorted_with_places(row)
     if len(keys) == 0:
         return keys, area, height
-    order = np.argsort(keys)
-    keys = keys.take(order)
     is_first = np.empty(len(keys), bool)
     is_first[0] = True
     np.not_equal(keys[1:], keys[:-1], out=is_first[1:])
     first = np.flatnonzero(is_first)
     areas, heights = np.add.reduceat(area.take(order), first), np.add.reduceat(height.take(order), first)
     return keys[first], areas, heights
+
+
+def _sorted_with_places(keys: Ints) -> tuple[Ints, Ints]:
+    """Return keys ascending and where each stood: each with its place in one number sorts faster than places."""
+    bits = max(len(keys) - 1, 1).bit_length()
+    packed = (keys << bits) | np.arange(len(keys))
+    packed.sort()
+    return packed >> bits, packed & ((1 << bits) - 1)
 
 
 def _sweep(keys: Ints, area: Points, height: Points, box: PixelBox) -> Coverage:
@@ -167,14 +176,20 @@ def _sweep(keys: Ints, area: Points, height: Points, box: PixelBox) -> Coverage:
     row = keys // stride
     column = keys - row * stride
     total = np.cumsum(height)
-    starts = np.flatnonzero(np.concatenate([[True], row[1:] != row[:-1]]))
-    before_row = np.concatenate([[0.0], total[:-1]])[starts]
-    lengths = np.diff(np.concatenate([starts, [len(keys)]]))
-    after = total - np.repeat(before_row, lengths)
-    value = np.minimum(np.abs(after - height + area), 1.0)
-    next_column = np.concatenate([column[1:], [box.width]])
-    next_column[starts[1:] - 1] = box.width
-    gap = np.minimum(np.abs(after), 1.0)
+    ends = np.flatnonzero(row[1:] != row[:-1])
+    # What was summed before each row; rows in which everything is closed leave nothing but rounding.
+    after = total.copy()
+    lengths = np.diff(ends, append=len(keys) - 1)
+    after[int(ends[0]) + 1 if len(ends) else len(keys) :] -= np.repeat(total[ends], lengths)
+    value = after - height
+    value += area
+    np.abs(value, out=value)
+    np.minimum(value, 1.0, out=value)
+    next_column = np.empty_like(column)
+    next_column[:-1] = column[1:]
+    next_column[ends] = next_column[-1] = box.width
+    gap = np.abs(after)
+    np.minimum(gap, 1.0, out=gap)
     return _sparse(_Swept(row, column, value, next_column, gap), box)
 
 
@@ -189,13 +204,16 @@ class _Swept:
 
 def _sparse(swept: _Swept, box: PixelBox) -> Coverage:
     cell_row, cell_x, cell_value = _cells(swept, box)
-    full = swept.value >= _FULL
-    gapped = (swept.gap >= _FULL) & (swept.next_column > swept.column + 1)
-    run_row = np.concatenate([swept.row[full], swept.row[gapped]])
-    run_x0 = np.concatenate([swept.column[full], swept.column[gapped] + 1])
-    run_x1 = np.concatenate([swept.column[full] + 1, swept.next_column[gapped]])
-    order = np.argsort(run_row * (box.width + 1) + run_x0)
-    run_row, run_x0, run_x1 = _joined(run_row[order], run_x0[order], run_x1[order])
+    full = np.flatnonzero(swept.value >= _FULL)
+    gapped = np.flatnonzero((swept.gap >= _FULL) & (swept.next_column > swept.column + 1))
+    run_row, run_x0, run_x1 = swept.row[gapped], swept.column[gapped] + 1, swept.next_column[gapped]
+    if len(full):
+        # What is full by itself stands before the gap that follows it.
+        place = np.searchsorted(gapped, full)
+        run_row = np.insert(run_row, place, swept.row[full])
+        run_x0 = np.insert(run_x0, place, swept.column[full])
+        run_x1 = np.insert(run_x1, place, swept.column[full] + 1)
+    run_row, run_x0, run_x1 = _joined(run_row, run_x0, run_x1)
     cells = (cell_row + box.y0, cell_x + box.x0, cell_value)
     return Coverage(box, *cells, run_row + box.y0, run_x0 + box.x0, run_x1 + box.x0)
 
