@@ -15,8 +15,8 @@ _TURN_SECONDS = 0.0001
 _ONCE_SECONDS = 0.03
 # Steps of niceness of the bench's frames, and of work that nobody watches.
 FRAMES_BEHIND, _ALL_BEHIND = 4, 10
-# How long work that nobody watches is held back (see `begin`): it takes two times as long at most, and a little.
-UNWATCHED = (0.25, 1.0)
+# How long work that nobody watches is held back (see `begin`): it takes four times as long at most, and a little.
+UNWATCHED = (0.25, 3.0)
 
 
 def take_short_turns() -> None:
