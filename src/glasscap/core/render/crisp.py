@@ -15,19 +15,12 @@ from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
-from glasscap.core.render.crisp_rows import Colour, CrispRows, write_beneath
+from glasscap.core.render.crisp_parts import CrispParts
+from glasscap.core.render.crisp_rows import CrispRows
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.paints import solid_colour
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import (
-    Plane,
-    Writing,
-    add_colour,
-    filled_with,
-    once_each,
-    weighted_planes,
-    words,
-)
+from glasscap.core.render.planar import Plane, Writing, filled_with, once_each, words
 from glasscap.core.render.weights import Weights
 
 _OPAQUE = 255
@@ -35,65 +28,39 @@ Mask = NDArray[np.uint8]
 
 
 class CrispBody:
-    """Opaque content in opaque strokes of one colour each, over shadows and glows."""
+    """Runs of content and of strokes through masks, whatever there are of them."""
 
-    def __init__(
-        self, weights: Weights, content: PhotoPart | PaintPart, colours: Sequence[Colour], casts: Sequence[Cast]
-    ) -> None:
-        self._weights, self._content, self._colours, self._casts = weights, content, colours, casts
+    def __init__(self, parts: CrispParts) -> None:
+        self._parts = parts
 
     @cached_property
     def in_rows(self) -> CrispRows | None:
         """The same a run at a time, where that is quicker for whole rows."""
-        rows = CrispRows(self._weights, self._content, self._colours, self._casts)
+        rows = CrispRows(self._parts)
         return rows if rows.are_few else None
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
-        write_beneath(out, box, self._casts, writing)
-        content = self._content.bytes(box)
-        outlines = self._outlines(box)
+        self._parts.write_beneath(out, box, writing)
+        content = self._parts.content.bytes(box)
+        outlines = {key: _Outline(coverage, box) for key, coverage in self._parts.coverages().items()}
         self._write_runs(out, content, outlines)
-        self._write_cells(out, content, outlines, box, writing)
-
-    def _outlines(self, box: PixelBox) -> "dict[OffsetKey, _Outline]":
-        """Return the outlines from the innermost outwards."""
-        keys = [self._weights.innermost, *(band.outer for band in self._weights.bands)]
-        return {key: _Outline(self._weights.coverage(key), box) for key in keys}
+        places = once_each(np.concatenate([outline.places for outline in outlines.values()]))
+        if len(places):
+            values = {key: outline.at(places)[None] for key, outline in outlines.items()}
+            self._parts.write_cells(words(out), words(content), places, values, box, writing)
 
     def _write_runs(self, out: Bytes, content: Bytes, outlines: "dict[OffsetKey, _Outline]") -> None:
-        cv2.copyTo(content, outlines[self._weights.innermost].filled, out)
-        for band in self._weights.bands:
+        weights = self._parts.weights
+        cv2.copyTo(content, outlines[weights.innermost].filled, out)
+        for band in weights.bands:
             if not (band.strokes or band.is_inside):
                 continue
             between = cv2.subtract(outlines[band.outer].filled, outlines[band.inner].touched)
             shown = content
             if band.strokes:
-                shown = filled_with(self._colours[band.strokes[0]], out.shape[:2])
+                shown = filled_with(self._parts.colours[band.strokes[0]], out.shape[:2])
             cv2.copyTo(shown, between, out)
-
-    def _write_cells(
-        self,
-        out: Bytes,
-        content: Bytes,
-        outlines: "dict[OffsetKey, _Outline]",
-        box: PixelBox,
-        writing: Writing,
-    ) -> None:
-        """Compute the pixels through which an outline passes."""
-        places = once_each(np.concatenate([o.places for o in outlines.values()]))
-        if len(places) == 0:
-            return
-        y, x = np.divmod(places, box.width)
-        values = {key: outline.at(places)[None] for key, outline in outlines.items()}
-        shares = self._weights.partition(values.__getitem__, box)
-        planes = weighted_planes(words(content)[y, x].view(np.uint8).reshape(1, -1, 4), shares.content)
-        for number, share in shares.strokes.items():
-            add_colour(planes, share, self._colours[number])
-        body_alpha = planes[3].copy()
-        for cast in self._casts:
-            cast.lay_beneath(planes, cast.plane(box)[y, x][None], body_alpha)
-        words(out)[y, x] = words(writing.planes(planes))[0]
 
 
 class _Outline:
@@ -133,4 +100,4 @@ def crisp_body(
         and len(solid) == len(colours)
         and all(stroke.opacity == 1 for stroke in part.finishes.strokes)
     )
-    return CrispBody(weights, content, solid, casts) if is_crisp else None
+    return CrispBody(CrispParts(weights, content, solid, casts)) if is_crisp else None

@@ -1,6 +1,5 @@
 """Crisp bodies of few runs a row, written a run at a time: no masks, and shadows only where they may be seen."""
 
-from collections.abc import Sequence
 from itertools import takewhile
 
 import numpy as np
@@ -9,10 +8,8 @@ from numpy.typing import NDArray
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Runs
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.content import PaintPart, PhotoPart
-from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import Writing, add_colour, filled_with, once_each, weighted_planes, words
-from glasscap.core.render.weights import Weights
+from glasscap.core.render.crisp_parts import Colour, CrispParts, Words
+from glasscap.core.render.planar import Writing, filled_with, once_each, words
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0
@@ -20,53 +17,46 @@ _FEW_RUNS = 3.0
 # of these together.
 _SHADED_ROWS, _SHADED_PX = 96, 200_000
 
-Colour = tuple[float, float, float, float]
-Words = NDArray[np.uint32]
-
 
 class CrispRows:
-    """Opaque content in opaque strokes of one colour each, over shadows and glows of wide blur."""
+    """A crisp body whose shadows and glows are of wide blur."""
 
-    def __init__(
-        self, weights: Weights, content: PhotoPart | PaintPart, colours: Sequence[Colour], casts: Sequence[Cast]
-    ) -> None:
-        self._weights, self._content, self._casts, self._colours = weights, content, casts, colours
-        keys = (weights.innermost, *(band.outer for band in weights.bands))
-        self._coverages = {key: weights.coverage(key) for key in keys}
-        self._outermost = self._coverages[keys[-1]]
-        filled = takewhile(lambda band: band.strokes or band.is_inside, weights.bands)
+    def __init__(self, parts: CrispParts) -> None:
+        self._parts, self._coverages = parts, parts.coverages()
+        bands, outlines = parts.weights.bands, list(self._coverages.values())
+        self._outermost = outlines[-1]
         # What lies within this outline is opaque throughout; further out a gap may show what is beneath.
-        self._opaque = self._coverages[[keys[0], *(band.outer for band in filled)][-1]]
+        self._opaque = outlines[sum(1 for _ in takewhile(lambda band: band.strokes or band.is_inside, bands))]
 
     @property
     def are_few(self) -> bool:
         """Whether rows have so few runs, and shadows are such, that this way is the quicker one."""
-        has_wide = all(cast.is_wide for cast in self._casts)
+        has_wide = all(cast.is_wide for cast in self._parts.casts)
         return has_wide and all(c.runs_per_row <= _FEW_RUNS for c in self._coverages.values())
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
         height = max(_SHADED_ROWS, _SHADED_PX // max(box.width, 1))
-        for y0 in range(box.y0, box.y1, height) if self._casts else ():
+        for y0 in range(box.y0, box.y1, height) if self._parts.casts else ():
             rows = PixelBox(box.x0, y0, box.x1, min(y0 + height, box.y1))
             self._write_shadows(out[y0 - box.y0 : rows.y1 - box.y0], rows, writing)
         hull = self._hull(box)
         if hull.is_empty:
             return
         out_words = words(out[:, hull.x0 - box.x0 : hull.x1 - box.x0])
-        content = words(self._content.bytes(hull))
+        content = words(self._parts.content.bytes(hull))
         self._write_runs(out_words, content, hull)
         self._write_cells(out_words, content, hull, writing)
 
     def _write_shadows(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write what lies beneath the body, but for the columns that the body fills from top to bottom."""
-        extents = [cast.extent(box) for cast in self._casts]
+        extents = [cast.extent(box) for cast in self._parts.casts]
         left, right = min(a for a, _ in extents), max(b for _, b in extents)
         first, end = self._opaque.full_columns(box)
         for x0, x1 in ((left, min(first, right)), (max(end, left), right)):
             if x0 < x1:
                 span = PixelBox(x0, box.y0, x1, box.y1)
-                write_beneath(out[:, x0 - box.x0 : x1 - box.x0], span, self._casts, writing)
+                self._parts.write_beneath(out[:, x0 - box.x0 : x1 - box.x0], span, writing)
 
     def _hull(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which the body lies."""
@@ -75,13 +65,13 @@ class CrispRows:
 
     def _write_runs(self, out: Words, content: Words, box: PixelBox) -> None:
         runs = {key: coverage.runs_in(box) for key, coverage in self._coverages.items()}
-        _copy(out, content, runs[self._weights.innermost])
-        for band in self._weights.bands:
+        _copy(out, content, runs[self._parts.weights.innermost])
+        for band in self._parts.weights.bands:
             if not (band.strokes or band.is_inside):
                 continue
             between = _between(runs[band.outer], runs[band.inner], box.width)
             if band.strokes:
-                _fill(out, self._colours[band.strokes[0]], between)
+                _fill(out, self._parts.colours[band.strokes[0]], between)
             else:
                 _copy(out, content, between)
 
@@ -93,26 +83,7 @@ class CrispRows:
         y, x = np.divmod(places, box.width)
         ys, xs = y + box.y0, x + box.x0
         values = {key: coverage.at(ys, xs).astype(np.float32)[None] for key, coverage in self._coverages.items()}
-        shares = self._weights.partition(values.__getitem__, box)
-        planes = weighted_planes(content[y, x].view(np.uint8).reshape(1, -1, 4), shares.content)
-        for number, share in shares.strokes.items():
-            add_colour(planes, share, self._colours[number])
-        body_alpha = planes[3].copy()
-        for cast in self._casts:
-            cast.lay_beneath(planes, cast.at(ys, xs)[None], body_alpha)
-        out[y, x] = words(writing.planes(planes))[0]
-
-
-def write_beneath(out: Bytes, box: PixelBox, casts: Sequence[Cast], writing: Writing) -> None:
-    """Write shadows and glows, the topmost first, as though nothing else lay there."""
-    if len(casts) == 1:
-        out[:] = writing.tint(casts[0].alpha(box, 1.0), casts[0].colour)
-    elif casts:
-        planes = np.zeros((4, *out.shape[:2]), np.float32)
-        nothing = np.zeros(out.shape[:2], np.float32)
-        for cast in casts:
-            cast.lay_beneath(planes, cast.plane(box), nothing)
-        out[:] = writing.planes(planes)
+        self._parts.write_cells(out, content, places, values, box, writing)
 
 
 def _cell_places(coverage: Coverage, box: PixelBox) -> NDArray[np.int64]:

@@ -72,10 +72,11 @@ class Cast:
         """Whether its blur is held as a plane of which single pixels are quickly told."""
         return isinstance(self._soft, SoftPlane) and not self._is_inverse
 
-    def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64]) -> NDArray[np.float32]:
-        """Return its share of single pixels, shape (n,); of a wide one."""
-        assert isinstance(self._soft, SoftPlane)
-        return np.asarray(self._soft.at(ys, xs) * np.float32(self._opacity), np.float32)
+    def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64], box: PixelBox) -> NDArray[np.float32]:
+        """Return its share of single pixels of a box, counted from its corner; shape (n,)."""
+        if not isinstance(self._soft, SoftPlane) or self._is_inverse:
+            return self.plane(box)[ys, xs]
+        return np.asarray(self._soft.at(ys + box.y0, xs + box.x0) * np.float32(self._opacity), np.float32)
 
     def extent(self, box: PixelBox) -> tuple[int, int]:
         """Return the first column of a box with any of it, and the one after the last; (x1, x0) for none."""
