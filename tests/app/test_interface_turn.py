@@ -1,18 +1,13 @@
 """Work in threads gives way to the interface, but never for longer than it may."""
 
-from threading import Thread
+import os
+from threading import Thread, get_native_id
 from time import monotonic, sleep
 
-import cv2
-import numpy as np
 import pytest
 from PySide6.QtCore import QAbstractEventDispatcher
 
-from glasscap.app.theme.shipped import DATA
-from glasscap.app.threads import InterfaceTurn
-from glasscap.app.widgets.texture_choice import TextureChoice
-from glasscap.core.textures.tiles import TEXTURES, texture_tile
-from tests.app.conftest import Hand
+from glasscap.app.threads import UNWATCHED, InterfaceTurn, Rank, stay_behind
 
 
 def _held(turn: InterfaceTurn, allowed: float, times: int) -> float:
@@ -20,7 +15,7 @@ def _held(turn: InterfaceTurn, allowed: float, times: int) -> float:
     found: list[float] = []
 
     def work() -> None:
-        turn.begin(allowed)
+        turn.begin(Rank(0, allowed, 0.0))
         start = monotonic()
         for _ in range(times):
             turn.give_way()
@@ -65,7 +60,7 @@ def test_long_work_is_held_for_a_share_of_its_own_time(dispatcher: QAbstractEven
     dispatcher.awake.emit()
 
     def work() -> None:
-        turn.begin(0.0, 1.0)
+        turn.begin(Rank(0, 0.0, 1.0))
         start = monotonic()
         for _ in range(20):
             sleep(0.01)
@@ -88,30 +83,16 @@ def test_a_thread_that_was_not_told_to_never_waits(dispatcher: QAbstractEventDis
     dispatcher.aboutToBlock.emit()
 
 
-def test_the_cards_are_filled_one_by_one_before_they_are_opened(placed: Hand) -> None:
-    steps = placed.studio.workbench.steps
-    before = [key for key, card in steps.cards.items() if card.is_open]
-    count = sum(1 for _ in iter(steps.make_ready, False))
-    assert 0 < count <= len(steps.cards) + 1
-    assert not steps.make_ready()
-    assert [key for key, card in steps.cards.items() if card.is_open] == before
-    steps.open_only("edge")
-    assert steps.cards["edge"].is_open
+def test_work_behind_gets_less_of_the_processor_and_the_interface_none_less() -> None:
+    found: list[int] = []
 
+    def work() -> None:
+        stay_behind()
+        found.append(os.getpriority(os.PRIO_PROCESS, get_native_id()))
 
-@pytest.mark.parametrize("name", TEXTURES)
-def test_the_small_picture_of_a_texture_is_of_that_texture(name: str) -> None:
-    """The pictures are written by ``script/make_texture_icons``."""
-    small = cv2.imread(str(DATA / "textures" / f"{name}.png"), cv2.IMREAD_COLOR_RGB)
-    scale = 3
-    side = small.shape[0]
-    piece = texture_tile(name)[: side * scale, : side * scale, :3].astype(float)
-    mean = piece.reshape(side, scale, side, scale, 3).mean(axis=(1, 3))
-    assert np.abs(small - mean).max() <= 1
-
-
-def test_every_texture_is_shown_by_a_picture(qapp: object) -> None:
-    choice = TextureChoice()
-    shown = [choice.itemIcon(n).pixmap(22).toImage() for n in range(len(TEXTURES))]
-    assert all(not image.isNull() for image in shown)
-    assert len({image.pixel(11, 11) for image in shown}) > len(TEXTURES) // 2
+    before = os.getpriority(os.PRIO_PROCESS, get_native_id())
+    thread = Thread(target=work)
+    thread.start()
+    thread.join()
+    assert found == [UNWATCHED.niceness]
+    assert os.getpriority(os.PRIO_PROCESS, get_native_id()) == before

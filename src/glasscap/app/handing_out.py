@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.background import run_waiting
 from glasscap.app.mimes import FILES_MIME, ITEM_MIME, OUT_MIME, PNG_MIME, SVG_MIME
 from glasscap.app.session import Session
-from glasscap.app.threads import UNWATCHED, interface_turn, stay_behind
+from glasscap.app.threads import interface_turn, stay_behind
 from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.file_names import dashed_name
 from glasscap.core.document.model import Job
@@ -181,6 +181,6 @@ def _actions(mime: QMimeData) -> Qt.DropAction:
 
 def _encoded(job: Job, output: Output, store: PhotoStore, ticket: Ticket) -> bytes:
     turn = interface_turn()
-    turn.begin(*UNWATCHED)
+    turn.begin()
     cache = ValueCache(_CACHE_BYTES, pause=turn.give_way)
     return encode_output(job, output, store, cache, ticket.report).data

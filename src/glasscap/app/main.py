@@ -3,7 +3,8 @@
 import gc
 import os
 import sys
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from importlib import import_module
 from pathlib import Path
 from threading import Thread
@@ -45,13 +46,22 @@ def make_application() -> QApplication:
 def _new_application() -> QApplication:
     """Make the application, its events read by the toolkit itself: through GLib it does not tell when it waits.
 
-    `InterfaceTurn` must know. Programs started from here are not to inherit the choice.
+    `InterfaceTurn` must know.
     """
-    is_mine = os.environ.setdefault(_NO_GLIB, "1") == "1"
-    app = QApplication(sys.argv[:1])
-    if is_mine:
-        os.environ.pop(_NO_GLIB, None)
-    return app
+    with _kept_for_others(_NO_GLIB):
+        os.environ[_NO_GLIB] = "1"
+        return QApplication(sys.argv[:1])
+
+
+@contextmanager
+def _kept_for_others(variable: str) -> Iterator[None]:
+    """Put an environment variable back afterwards: programs started from here are not to inherit a change."""
+    before = os.environ.get(variable)
+    yield
+    if before is None:
+        os.environ.pop(variable, None)
+    else:
+        os.environ[variable] = before
 
 
 def start_window() -> tuple[QApplication, Shell]:
@@ -88,13 +98,9 @@ class _Loader(QObject):
         QTimer.singleShot(0, self._thread.start)
 
     def _import(self) -> None:
-        kept = os.environ.get(_LIBRARY_PATH)
-        import_module(_WINDOWS)
-        # The vision library changes it on import; other programs must not inherit that.
-        if kept is None:
-            os.environ.pop(_LIBRARY_PATH, None)
-        else:
-            os.environ[_LIBRARY_PATH] = kept
+        # The vision library changes it on import.
+        with _kept_for_others(_LIBRARY_PATH):
+            import_module(_WINDOWS)
         self.imported.emit()
 
     def leave(self) -> None:

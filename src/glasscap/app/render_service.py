@@ -11,7 +11,7 @@ from time import monotonic
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.memory import cache_budget, is_memory_short
-from glasscap.app.threads import FRAMES_BEHIND, UNWATCHED, interface_turn, stay_behind
+from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
 from glasscap.core.render.cache import ValueCache
@@ -24,8 +24,6 @@ Fail = Callable[[str], None]
 _WATCH_MS = 4000
 # How long the bench must be calm before the rest is drawn, and how long that waits at most.
 _CALM_SECONDS, _LONGEST_SECONDS = 0.06, 0.3
-# How long a frame of the bench is held back at most while the interface is busy.
-_FRAME_HELD_SECONDS = 0.06
 _BENCH = "bench"
 
 
@@ -46,7 +44,7 @@ class _Lane:
         before: "_Lane | None" = None,
     ) -> None:
         self._before, self.asked_at, self._done_at = before, 0.0, 0.0
-        self._is_first = name == _BENCH
+        self._rank = FRAMES if name == _BENCH else UNWATCHED
         self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
         self._wake = Condition()
@@ -105,13 +103,10 @@ class _Lane:
         return max(0.0, min(calm, longest))
 
     def _run(self) -> None:
-        if self._is_first:
-            stay_behind(FRAMES_BEHIND)
-        else:
-            stay_behind()
+        stay_behind(self._rank)
         while (job := self._next()) is not None:
             channel, work, photos = job
-            interface_turn().begin(*((_FRAME_HELD_SECONDS, 0.0) if self._is_first else UNWATCHED))
+            interface_turn().begin(self._rank)
             try:
                 answer = work(photos, self._cache)
             except GlassCapError as error:

@@ -5,6 +5,7 @@ import sys
 from functools import lru_cache
 from threading import Event, get_native_id, local
 from time import monotonic
+from typing import NamedTuple
 
 from PySide6.QtCore import QAbstractEventDispatcher
 
@@ -13,10 +14,22 @@ from PySide6.QtCore import QAbstractEventDispatcher
 _TURN_SECONDS = 0.0001
 # How long work waits at once while the interface is busy.
 _ONCE_SECONDS = 0.03
-# Steps of niceness of the bench's frames, and of work that nobody watches.
-FRAMES_BEHIND, _ALL_BEHIND = 4, 10
-# How long work that nobody watches is held back (see `begin`): it takes four times as long at most, and a little.
-UNWATCHED = (0.25, 3.0)
+
+
+class Rank(NamedTuple):
+    """How far work stands behind the interface.
+
+    `niceness`: steps by which the system prefers others. While the interface is busy the work is held back for
+    `seconds` in all, and for a `share` of the time it took itself.
+    """
+
+    niceness: int
+    seconds: float
+    share: float
+
+
+# The bench's frames, and work that nobody watches: that takes four times as long at most, and a little.
+FRAMES, UNWATCHED = Rank(4, 0.06, 0.0), Rank(10, 0.25, 3.0)
 
 
 def take_short_turns() -> None:
@@ -24,9 +37,9 @@ def take_short_turns() -> None:
     sys.setswitchinterval(_TURN_SECONDS)
 
 
-def stay_behind(steps: int = _ALL_BEHIND) -> None:
+def stay_behind(rank: Rank = UNWATCHED) -> None:
     """Let the system give the processor to others before this thread and those it starts."""
-    os.setpriority(os.PRIO_PROCESS, get_native_id(), steps)
+    os.setpriority(os.PRIO_PROCESS, get_native_id(), rank.niceness)
 
 
 class InterfaceTurn:
@@ -49,10 +62,9 @@ class InterfaceTurn:
         """Let work go on: the interface waits."""
         self._is_free.set()
 
-    def begin(self, allowed_seconds: float, share: float = 0.0) -> None:
-        """Begin a piece of work on this thread that may be held back for so long, and a share of its own time."""
-        self._mine.begun, self._mine.held = monotonic(), 0.0
-        self._mine.allowed, self._mine.share = allowed_seconds, share
+    def begin(self, rank: Rank = UNWATCHED) -> None:
+        """Begin a piece of work on this thread that may be held back."""
+        self._mine.begun, self._mine.held, self._mine.rank = monotonic(), 0.0, rank
 
     def give_way(self) -> None:
         """Wait while the interface is busy; work that was not begun here does not wait."""
@@ -61,7 +73,7 @@ class InterfaceTurn:
             return
         start = monotonic()
         worked = start - mine.begun - mine.held
-        left = mine.allowed + mine.share * worked - mine.held
+        left = mine.rank.seconds + mine.rank.share * worked - mine.held
         if left > 0:
             self._is_free.wait(min(left, _ONCE_SECONDS))
             mine.held += monotonic() - start

@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Iterable, Sequence
-from functools import lru_cache
 
 import numpy as np
 
@@ -10,7 +9,7 @@ from glasscap.core.document.boxes import item_box
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import items_in, photo_of
-from glasscap.core.document.region import cutout_region, shape_polygons
+from glasscap.core.document.region import cutout_region, polygons_on_sheet
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, Box
 from glasscap.core.shapes.kinds import Shape
@@ -118,13 +117,9 @@ def _holds(shape: Shape, placement: ShapePlacement, x: float, y: float) -> bool:
     u, v = placement.to_sheet.inverse().apply(x, y)
     if abs(u) > placement.width / 2 + _TOLERANCE or abs(v) > placement.height / 2 + _TOLERANCE:
         return False
-    return sum(winding(polygon, x, y) for polygon in _polygons(shape, placement)) != 0
-
-
-@lru_cache(maxsize=64)
-def _polygons(shape: Shape, placement: ShapePlacement) -> tuple[Points, ...]:
-    """Return a placed shape's outline, kept: the pointer asks for the same ones at every move."""
-    return shape_polygons(shape, placement, Affine(), tolerance=_TOLERANCE)
+    return (
+        sum(winding(polygon, x, y) for polygon in polygons_on_sheet(shape, placement, tolerance=_TOLERANCE)) != 0
+    )
 
 
 def winding(polygon: Points, x: float, y: float) -> int:

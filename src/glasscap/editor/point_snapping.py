@@ -8,7 +8,7 @@ import numpy as np
 
 from glasscap.core.document.model import Item, Sheet
 from glasscap.core.document.points import outline_nodes
-from glasscap.core.document.region import shape_polygons
+from glasscap.core.document.region import polygons_on_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine
@@ -67,7 +67,7 @@ def _edges_of(item: Item) -> list[Points]:
     assert item.shape is not None
     assert item.shape_placement is not None
     try:
-        flat = shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=_TOLERANCE)
+        flat = polygons_on_sheet(item.shape, item.shape_placement, tolerance=_TOLERANCE)
     except GlassCapError:
         return []
     return [np.stack([p, np.roll(p, -1, axis=0)], axis=1) for p in flat]

@@ -3,11 +3,11 @@
 import json
 import os
 import zipfile
-import zlib
 from dataclasses import asdict, dataclass
 from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
+from glasscap.core.formats.archive import ZIP_FAULTS
 from glasscap.files.atomic import read_bytes, write_atomically
 
 _KEPT, _LARGEST_PICTURE = 8, 8 << 20
@@ -43,7 +43,7 @@ def job_picture(path: str) -> bytes:
         with zipfile.ZipFile(path) as archive:
             info = archive.getinfo("preview.png")
             return archive.read(info) if info.file_size <= _LARGEST_PICTURE else b""
-    except (OSError, KeyError, ValueError, zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError):
+    except (*ZIP_FAULTS, KeyError):
         return b""
 
 

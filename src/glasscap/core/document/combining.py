@@ -11,7 +11,7 @@ from glasscap.core.document.model import Cutout, Item, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.points import placed_points
 from glasscap.core.document.query import find_item, fresh_ids, fresh_name, items_of
-from glasscap.core.document.region import shape_outline, shape_polygons
+from glasscap.core.document.region import polygons_on_sheet, shape_outline
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.boolean import Operation, combined, normalised
 from glasscap.core.geometry.flatten import flatten
@@ -208,7 +208,7 @@ def _hull(items: Sequence[Item]) -> Points:
     for item in items:
         assert item.shape is not None
         assert item.shape_placement is not None
-        flat += shape_polygons(item.shape, item.shape_placement, Affine(), tolerance=_TOLERANCE)
+        flat += polygons_on_sheet(item.shape, item.shape_placement, tolerance=_TOLERANCE)
     hull = shapely.convex_hull(shapely.MultiPoint(np.concatenate(flat)))
     return np.asarray(shapely.get_coordinates(hull)[:-1])
 

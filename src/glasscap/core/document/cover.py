@@ -1,17 +1,14 @@
 """Does the photo cover the shape, and what would make it."""
 
-from functools import lru_cache
-
 import numpy as np
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Cutout, PhotoRecord
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.region import photo_quad, shape_polygons
+from glasscap.core.document.region import photo_quad, polygons_on_sheet
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import clip_convex, extent_along, total_area
-from glasscap.core.geometry.types import Affine, cosine_sine
-from glasscap.core.shapes.kinds import Shape
+from glasscap.core.geometry.types import cosine_sine
 
 # In sheet px: what a cover may miss without a whole level of alpha being lost.
 SLACK = 1e-3
@@ -20,13 +17,7 @@ _TOLERANCE = 1 / 64
 
 def _polygons(cutout: Cutout) -> tuple[Points, ...]:
     assert cutout.shape is not None and cutout.shape_placement is not None
-    return _placed(cutout.shape, cutout.shape_placement)
-
-
-@lru_cache(maxsize=16)
-def _placed(shape: Shape, placement: ShapePlacement) -> tuple[Points, ...]:
-    """Return a placed shape's outline, kept while the photo moves beneath it."""
-    return shape_polygons(shape, placement, Affine(), tolerance=_TOLERANCE)
+    return polygons_on_sheet(cutout.shape, cutout.shape_placement, tolerance=_TOLERANCE)
 
 
 def bare_share(cutout: Cutout, photo: PhotoRecord | None) -> float | None:

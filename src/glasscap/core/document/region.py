@@ -1,6 +1,7 @@
 """What part of the plane a cutout shows, as polygons: shape, photo box, hole, mask off."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -45,6 +46,15 @@ def shape_polygons(
     to_output = sheet_to_output.after(placement.to_sheet)
     placed = tuple(transform(polygon, to_output) for polygon in flat)
     return placed if to_output.determinant > 0 else tuple(polygon[::-1] for polygon in placed)
+
+
+@lru_cache(maxsize=64)
+def polygons_on_sheet(shape: Shape, placement: ShapePlacement, *, tolerance: float) -> tuple[Points, ...]:
+    """Return `shape_polygons` in sheet px, read-only and kept: tools ask at every move of the pointer."""
+    made = shape_polygons(shape, placement, Affine(), tolerance=tolerance)
+    for polygon in made:
+        polygon.flags.writeable = False
+    return made
 
 
 def shape_outline(shape: Shape, placement: ShapePlacement) -> Outline:
