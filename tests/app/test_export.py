@@ -387,3 +387,16 @@ def test_what_is_painted_is_bench_left_and_file_right(desk: Desk) -> None:
     left, right = (image.pixelColor(round(x), round(box.y() + 4)) for x in (box.x() + 4, box.right() - 4))
     assert left.name() == stage.backdrop
     assert right.name() == "#ffffff"
+
+
+def test_every_button_has_room_for_its_words(placed: Hand) -> None:
+    placed.do("export")
+    placed.settle()
+    view = placed.studio.workbench.export
+    buttons = [*view.bar.looks.buttons.values(), view.list.add_cutout, view.list.add_sheet, view.list.write]
+    for button in buttons:
+        assert button.width() >= button.minimumSizeHint().width(), button.text()
+        assert button.width() >= button.sizeHint().width(), button.text()
+    assert abs(view.bar.geometry().center().x() - view.stage.rect().center().x()) <= 1
+    inner = view.picture.parentWidget()
+    assert inner.width() <= inner.parentWidget().width()

@@ -37,7 +37,7 @@ from glasscap.editor.comparing import CompareRequest, Comparison, compare, defau
 from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts
 from glasscap.editor.proof_pictures import backdrop_picture
 
-PANEL_WIDTH = 268
+PANEL_WIDTH = 284
 _THUMB_PX, _ROOM = 80, 90
 _WHITE = "#ffffff"
 OutputChange = Callable[[Output], Output]
@@ -55,6 +55,7 @@ class ExportView(QWidget):
         self.list = ListPanel()
         self.stage = CompareStage()
         self.bar = LookBar()
+        self.bar.resized.connect(self._place_bar)
         self.format, self.picture, self.facts = FormatPanel(), PicturePanel(), FactsCard()
         self._chosen: tuple[str, ...] = ()
         self.written: Written | None = None
@@ -177,7 +178,6 @@ class ExportView(QWidget):
         if self.stage.backdrop not in [b for _, b in (*known, *own)]:
             self.stage.set_backdrop(None)
         self.bar.show_look(self.stage.look, self.stage.backdrop)
-        self._place_bar()
 
     def set_folder(self, folder: Path) -> None:
         """Write into another folder from now on."""
@@ -214,7 +214,6 @@ class ExportView(QWidget):
         self._ask_soon.start()
 
     def _place_bar(self) -> None:
-        self.bar.adjustSize()
         self.bar.move((self.stage.width() - self.bar.width()) // 2, self.stage.height() - self.bar.height() - 14)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -4,8 +4,8 @@ from collections.abc import Callable, Sequence
 from functools import partial
 
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QToolButton
+from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLayout, QToolButton
 
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import Choice
@@ -66,6 +66,7 @@ class LookBar(QFrame):
 
     look_chosen = Signal(str)
     backdrop_chosen = Signal(object)
+    resized = Signal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -79,6 +80,8 @@ class LookBar(QFrame):
         self._row.setContentsMargins(6, 4, 10, 4)
         self._row.setSpacing(4)
         self._row.addWidget(self.looks)
+        # As large as what it holds, also when its words are measured only once it is seen.
+        self._row.setSizeConstraint(QLayout.SizeConstraint.SetFixedSize)
 
     def show_backdrops(self, backdrops: Sequence[tuple[str, LookedOn]]) -> None:
         """Offer backgrounds, each with its name."""
@@ -93,7 +96,11 @@ class LookBar(QFrame):
             made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             self.swatches.append(made)
             self._row.addWidget(made)
-        self.adjustSize()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Tell who keeps it in its place."""
+        super().resizeEvent(event)
+        self.resized.emit()
 
     def show_look(self, look: str, backdrop: LookedOn) -> None:
         """Press the buttons of what is shown."""
