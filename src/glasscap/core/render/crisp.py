@@ -20,7 +20,7 @@ from glasscap.core.render.crisp_rows import CrispRows
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.paints import solid_colour
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Plane, Writing, filled_with, once_each, words
+from glasscap.core.render.planar import Plane, Writing, filled_with, once_each
 from glasscap.core.render.weights import Weights
 
 _OPAQUE = 255
@@ -48,7 +48,7 @@ class CrispBody:
         places = once_each(np.concatenate([outline.places for outline in outlines.values()]))
         if len(places):
             values = {key: outline.at(places)[None] for key, outline in outlines.items()}
-            self._parts.write_cells(words(out), words(content), places, values, box, writing)
+            self._parts.write_cells(out, content, places, values, box, writing)
 
     def _write_runs(self, out: Bytes, content: Bytes, outlines: "dict[OffsetKey, _Outline]") -> None:
         weights = self._parts.weights

@@ -7,16 +7,17 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage
+from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import Plane, Writing, add_colour, weighted_planes, words
+from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, one_long_row, weighted_planes, words
 from glasscap.core.render.weights import Weights
 
 Colour = tuple[float, float, float, float]
-Words = NDArray[np.uint32]
+# Rounding aside, the alpha of a pixel that hides all beneath it.
+_OPAQUE = 254.999
 
 
 @dataclass(frozen=True, eq=False)
@@ -36,7 +37,7 @@ class CrispParts:
     def write_beneath(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write shadows and glows, the topmost first, as though nothing else lay there."""
         if len(self.casts) == 1:
-            out[:] = writing.tint(self.casts[0].alpha(box, 1.0), self.casts[0].colour)
+            self.casts[0].write(out, box, 1.0, writing)
         elif self.casts:
             planes = np.zeros((4, *out.shape[:2]), np.float32)
             nothing = np.zeros(out.shape[:2], np.float32)
@@ -46,8 +47,8 @@ class CrispParts:
 
     def write_cells(
         self,
-        out: Words,
-        content: Words,
+        out: Bytes,
+        content: Bytes,
         places: NDArray[np.int64],
         values: Mapping[OffsetKey, Plane],
         box: PixelBox,
@@ -57,12 +58,25 @@ class CrispParts:
 
         `places` are their numbers, row by row; `values` each outline's coverage of them, shape (1, n).
         """
-        y, x = np.divmod(places, box.width)
+        y = places // box.width
+        x = places - y * box.width
         shares = self.weights.partition(values.__getitem__, box)
-        planes = weighted_planes(content[y, x].view(np.uint8).reshape(1, -1, 4), shares.content)
+        source, step = one_long_row(words(content))
+        pixels = source.take(y * step + x).view(np.uint8).reshape(1, -1, 4)
+        planes = weighted_planes(pixels, shares.content)
         for number, share in shares.strokes.items():
             add_colour(planes, share, self.colours[number])
-        body_alpha = planes[3].copy()
+        self._lay_casts(planes, y, x, box)
+        to, step = one_long_row(words(out))
+        to[y * step + x] = words(writing.planes(planes))[0]
+
+    def _lay_casts(self, planes: Planar, y: Ints, x: Ints, box: PixelBox) -> None:
+        """Lay shadows and glows beneath single pixels, shape (4, 1, n), where the body leaves any room."""
+        open_ = np.flatnonzero(planes[3, 0] < _OPAQUE)
+        if len(open_) == 0 or not self.casts:
+            return
+        shown = planes.take(open_, axis=2)
+        body_alpha = shown[3].copy()
         for cast in self.casts:
-            cast.lay_beneath(planes, cast.at(y, x, box)[None], body_alpha)
-        out[y, x] = words(writing.planes(planes))[0]
+            cast.lay_beneath(shown, cast.at(y[open_], x[open_], box)[None], body_alpha)
+        planes[:, :, open_] = shown

@@ -1,15 +1,16 @@
 """Crisp bodies of few runs a row, written a run at a time: no masks, and shadows only where they may be seen."""
 
+from collections.abc import Iterable
 from itertools import takewhile
 
 import numpy as np
-from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Runs
+from glasscap.core.raster.coverage import Runs
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.crisp_parts import Colour, CrispParts, Words
-from glasscap.core.render.planar import Writing, filled_with, once_each, words
+from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.crisp_parts import CrispParts
+from glasscap.core.render.planar import Plane, Writing, filled_with, once_each, one_long_row, words
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0
@@ -43,10 +44,9 @@ class CrispRows:
         hull = self._hull(box)
         if hull.is_empty:
             return
-        out_words = words(out[:, hull.x0 - box.x0 : hull.x1 - box.x0])
-        content = words(self._parts.content.bytes(hull))
-        self._write_runs(out_words, content, hull)
-        self._write_cells(out_words, content, hull, writing)
+        here, content = out[:, hull.x0 - box.x0 : hull.x1 - box.x0], self._parts.content.bytes(hull)
+        self._write_runs(here, content, hull)
+        self._write_cells(here, content, hull, writing)
 
     def _write_shadows(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write what lies beneath the body, but for the columns that the body fills from top to bottom."""
@@ -63,32 +63,43 @@ class CrispRows:
         seen = self._outermost.extent(box)
         return PixelBox(max(seen[0], box.x0), box.y0, min(seen[1], box.x1), box.y1)
 
-    def _write_runs(self, out: Words, content: Words, box: PixelBox) -> None:
+    def _write_runs(self, out: Bytes, content: Bytes, box: PixelBox) -> None:
         runs = {key: coverage.runs_in(box) for key, coverage in self._coverages.items()}
-        _copy(out, content, runs[self._parts.weights.innermost])
+        to, to_step = one_long_row(words(out))
+        source, source_step = one_long_row(words(content))
+
+        def copy(shown: Runs) -> None:
+            for (a, b), (c, d) in zip(_in_one_row(shown, to_step), _in_one_row(shown, source_step), strict=True):
+                to[a:b] = source[c:d]
+
+        copy(runs[self._parts.weights.innermost])
         for band in self._parts.weights.bands:
             if not (band.strokes or band.is_inside):
                 continue
             between = _between(runs[band.outer], runs[band.inner], box.width)
-            if band.strokes:
-                _fill(out, self._parts.colours[band.strokes[0]], between)
-            else:
-                _copy(out, content, between)
+            if not band.strokes:
+                copy(between)
+                continue
+            word = words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0]
+            for a, b in _in_one_row(between, to_step):
+                to[a:b].fill(word)
 
-    def _write_cells(self, out: Words, content: Words, box: PixelBox, writing: Writing) -> None:
+    def _write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Compute the pixels through which an outline passes."""
-        places = once_each(np.concatenate([_cell_places(c, box) for c in self._coverages.values()]))
+        found = {key: coverage.cells_in(box) for key, coverage in self._coverages.items()}
+        places = once_each(np.concatenate([y * box.width + x for y, x, _ in found.values()]))
         if len(places) == 0:
             return
-        y, x = np.divmod(places, box.width)
-        ys, xs = y + box.y0, x + box.x0
-        values = {key: coverage.at(ys, xs).astype(np.float32)[None] for key, coverage in self._coverages.items()}
+        values: dict[OffsetKey, Plane] = {}
+        # Outlines lie within one another: one that holds a boundary pixel of an inner one covers it wholly,
+        # and one inside of all whose boundary it is does not touch it.
+        covered = np.zeros(len(places), np.float32)
+        for key, (y, x, value) in found.items():
+            own = np.searchsorted(places, y * box.width + x)
+            values[key] = covered.copy()[None]
+            values[key][0, own] = value
+            covered[own] = 1
         self._parts.write_cells(out, content, places, values, box, writing)
-
-
-def _cell_places(coverage: Coverage, box: PixelBox) -> NDArray[np.int64]:
-    y, x, _ = coverage.cells_in(box)
-    return y * box.width + x
 
 
 def _between(outer: Runs, inner: Runs, width: int) -> Runs:
@@ -103,12 +114,7 @@ def _between(outer: Runs, inner: Runs, width: int) -> Runs:
     return Runs(y, starts - y * width, ends - y * width)
 
 
-def _copy(out: Words, content: Words, runs: Runs) -> None:
-    for y, a, b in runs.listed():
-        out[y, a:b] = content[y, a:b]
-
-
-def _fill(out: Words, colour: Colour, runs: Runs) -> None:
-    word = words(filled_with(colour, (1, 1)))[0, 0]
-    for y, a, b in runs.listed():
-        out[y, a:b] = word
+def _in_one_row(runs: Runs, step: int) -> Iterable[tuple[int, int]]:
+    """Return where runs start and end in one long row whose rows start `step` apart."""
+    first = runs.y * step
+    return zip((first + runs.x0).tolist(), (first + runs.x1).tolist(), strict=True)

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from glasscap.core.document.region import region_polygons
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
@@ -22,7 +23,7 @@ from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, lay_under
+from glasscap.core.render.planar import Planar, Plane, Writing, lay_under
 from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
@@ -145,10 +146,9 @@ class FinishedPart:
             box = box.union(self.bevel.hull(faintest))
         return box if self.mount is None else box.union(self.mount.hull())
 
-    def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
-        """Return alpha (0 to 255) and colour in tinted columns."""
-        cast = next(cast for cast in self.casts if not cast.is_inner)
-        return cast.alpha(box, self.part.opacity), cast.colour
+    def write_tint(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write a box of tinted columns."""
+        next(cast for cast in self.casts if not cast.is_inner).write(out, box, self.part.opacity, writing)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""

@@ -25,7 +25,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.columns import COPIED, Columns, seen
 from glasscap.core.render.content import PlanesContent
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import STRAIGHT, Planar, Plane
+from glasscap.core.render.planar import STRAIGHT, Planar, Plane, Writing
 from glasscap.core.render.spans import Body, Pixels, write_spans
 
 # Output px squared: an overlap smaller than this hides nothing.
@@ -70,8 +70,8 @@ class Held(Protocol):
     def columns(self, box: PixelBox) -> Columns:
         """Return what is to be done in each column."""
 
-    def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
-        """Return alpha and colour in tinted columns."""
+    def write_tint(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write a box of tinted columns."""
 
     def planes(self, box: PixelBox) -> Planar:
         """Return all of it."""

@@ -14,6 +14,7 @@ from glasscap.core.document.paint import ColourPaint, rgba_of
 from glasscap.core.document.region import covers_shape, filled_region
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, soften, soften_edge
+from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, bands_of
@@ -21,7 +22,7 @@ from glasscap.core.render.bounds import outer_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Planar, Plane, add_colour, lay_tint
+from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, lay_tint
 from glasscap.core.render.silhouette import Terms, finer_cells, grown, shrunk, silhouette_terms
 
 # The alpha of a part's body in a box of cells, 0 to 1.
@@ -56,9 +57,9 @@ class Cast:
         """Return a box outside which the shadow is fainter than `faintest`."""
         return self._soft.hull(faintest / max(self._opacity, 1e-6))
 
-    def alpha(self, box: PixelBox, opacity: float) -> Plane:
-        """Return what is seen of it where nothing else lies, 0 to 255; `opacity` is its part's."""
-        return np.asarray(self._soft.band(box) * np.float32(self._opacity * opacity * 255), np.float32)
+    def write(self, out: Bytes, box: PixelBox, opacity: float, writing: Writing) -> None:
+        """Write what is seen of it where nothing else lies; `opacity` is its part's."""
+        writing.tint(out, self._soft.band(box), self._opacity * opacity * 255, self.colour)
 
     def plane(self, box: PixelBox) -> Plane:
         """Return its share of each pixel, 0 to 1, as though nothing else lay there."""
@@ -80,6 +81,8 @@ class Cast:
 
     def extent(self, box: PixelBox) -> tuple[int, int]:
         """Return the first column of a box with any of it, and the one after the last; (x1, x0) for none."""
+        if isinstance(self._soft, SoftPlane) and not self._is_inverse:
+            return self._soft.extent(box)
         seen = np.flatnonzero(~self.is_empty(box))
         return (box.x0 + int(seen[0]), box.x0 + int(seen[-1]) + 1) if len(seen) else (box.x1, box.x0)
 

@@ -10,6 +10,7 @@ from glasscap.core.document.model import Job, Sheet
 from glasscap.core.geometry.types import Box, PixelBox
 from glasscap.core.raster.composite import Layer, composite
 from glasscap.core.raster.exact_copy import exact_view
+from glasscap.core.raster.ground import Ground
 from glasscap.core.raster.pixels import Bytes, Picture, visible_box
 from glasscap.core.raster.resample import Pyramid, Quality, sample
 from glasscap.core.render.bounds import part_bounds
@@ -130,8 +131,10 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     """Render parts with finishes band by band."""
     shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
     parts = _prepared(shown, plan, photos, cache)
-    box = _seen_box(plan, parts) if plan.is_trimmed else plan.box
-    out = np.zeros((box.height, box.width, 4), np.uint8)
+    most = _hull(plan, parts) if plan.is_trimmed else plan.box
+    ground = Ground(most)
+    box = _seen_box(parts, most) if plan.is_trimmed else plan.box
+    out = ground.of(box)
     rows = _CRISP_ROWS if all(part.crisp for part in parts) else _FINE_ROWS
     for y0 in range(box.y0, box.y1, rows):
         check()
@@ -163,7 +166,15 @@ def _prepared(shown: tuple[Part, ...], plan: Plan, photos: PhotoSource, cache: V
     return [FinishedPart(p, plan.box, photos, plan.quality, cache) for p in shown]
 
 
-def _seen_box(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
+def _hull(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
+    """Return a box outside which every alpha rounds to 0, nearly the smallest."""
+    box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
+    for part in parts:
+        box = box.union(part.hull())
+    return box.intersection(plan.box)
+
+
+def _seen_box(parts: list[FinishedPart], hull: PixelBox) -> PixelBox:
     """Return the smallest box outside which every alpha rounds to 0: strips are looked at from each side."""
 
     def seen(strip: PixelBox, axis: int) -> np.ndarray:
@@ -171,10 +182,7 @@ def _seen_box(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
         write_spans(out, strip, parts, STRAIGHT)
         return np.asarray((out[..., 3] > 0).any(axis=axis))
 
-    box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
-    for part in parts:
-        box = box.union(part.hull())
-    x0, y0, x1, y1 = box.intersection(plan.box)
+    x0, y0, x1, y1 = hull
     y0 = _first_seen(y0, y1, lambda a, b: seen(PixelBox(x0, a, x1, b), 1))
     if y0 == y1:
         return PixelBox(x0, y0, x0, y0)
@@ -219,7 +227,10 @@ def picture_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
 
 def _finished_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
     shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
-    return _seen_box(plan, _prepared(shown, plan, photos, cache)) if plan.is_trimmed else plan.box
+    if not plan.is_trimmed:
+        return plan.box
+    parts = _prepared(shown, plan, photos, cache)
+    return _seen_box(parts, _hull(plan, parts))
 
 
 def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:

@@ -74,23 +74,26 @@ def straight_words(planes: Planar) -> NDArray[np.uint16]:
 
 
 class Writing(NamedTuple):
-    """How premultiplied planes become uint8 RGBA, and how one colour at an alpha does (both 0 to 255)."""
+    """How premultiplied planes become uint8 RGBA, and how one colour is written into it.
+
+    `tint(out, plane, factor, colour)`: the colour's alpha is plane times factor, 0 to 255.
+    """
 
     planes: Callable[[Planar], Bytes]
-    tint: Callable[[Plane, Sequence[float]], Bytes]
+    tint: Callable[[Bytes, Plane, float, Sequence[float]], None]
 
 
-def _premultiplied_tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
-    return np.asarray(cv2.merge([cv2.convertScaleAbs(alpha, alpha=level / 255) for level in (*colour, 255)]))
+def _premultiplied_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:
+    cv2.merge([cv2.convertScaleAbs(plane, alpha=factor * level / 255) for level in (*colour, 255)], dst=out)
 
 
-def _straight_tint(alpha: Plane, colour: Sequence[float]) -> Bytes:
-    opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=_HALF_UP))
+def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:
+    opacity = np.asarray(cv2.convertScaleAbs(plane, alpha=_HALF_UP * factor))
     dark = np.zeros_like(opacity)
     shown = [
         np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) if level else dark for level in colour
     ]
-    return np.asarray(cv2.merge([*shown, opacity]))
+    cv2.merge([*shown, opacity], dst=out)
 
 
 # Bytes for the screen, and for files.
@@ -119,6 +122,19 @@ def add_colour(planes: Planar, weight: Plane, colour: Sequence[float]) -> None:
 def words(rgba: Bytes) -> NDArray[np.uint32]:
     """Return pixels as one number each: far quicker to pick than four bytes."""
     return rgba.view(np.uint32)[..., 0]
+
+
+def one_long_row(pixels: NDArray[np.uint32]) -> tuple[NDArray[np.uint32], int]:
+    """Return pixels, shape (h, w), as one row that runs on through them, and how far apart their rows start.
+
+    A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.
+    """
+    height, width = pixels.shape
+    if pixels.strides[1] != pixels.itemsize or pixels.strides[0] < width * pixels.itemsize:
+        pixels = np.ascontiguousarray(pixels)
+    step = pixels.strides[0] // pixels.itemsize
+    count = (height - 1) * step + width if height and width else 0
+    return np.lib.stride_tricks.as_strided(pixels, (count,), (pixels.itemsize,)), step
 
 
 def filled_with(colour: Sequence[float], shape: tuple[int, ...]) -> Bytes:

@@ -9,7 +9,7 @@ import numpy as np
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, Columns, seen
-from glasscap.core.render.planar import Planar, Plane, Writing, lay_under
+from glasscap.core.render.planar import Planar, Writing, lay_under
 
 # Gaps of fewer columns between two computed spans are computed along.
 _SHORT_GAP = 24
@@ -57,8 +57,8 @@ class Spanned(Protocol):
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes."""
 
-    def tint(self, box: PixelBox) -> tuple[Plane, tuple[float, float, float]]:
-        """Return alpha and colour in tinted columns."""
+    def write_tint(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write a box of tinted columns."""
 
 
 def write_spans(out: Bytes, box: PixelBox, parts: Sequence[Spanned], writing: Writing) -> None:
@@ -82,7 +82,10 @@ def write_spans(out: Bytes, box: PixelBox, parts: Sequence[Spanned], writing: Wr
                 crisp.write(out[:, a:b], span, writing)
             continue
         top = parts[int(source[a])]
-        out[:, a:b] = top.content.bytes(span) if what == COPIED else writing.tint(*top.tint(span))
+        if what == COPIED:
+            out[:, a:b] = top.content.bytes(span)
+        else:
+            top.write_tint(out[:, a:b], span, writing)
 
 
 def composed(parts: Sequence[Spanned], box: PixelBox) -> Planar:
