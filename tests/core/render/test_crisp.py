@@ -44,14 +44,10 @@ def prepared(finishes: Finishes, shape: str, **changes: object) -> tuple[Finishe
 
 
 def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> int:
-    writer = part.crisp
+    writer = part.in_rows if in_rows else part.crisp
     assert writer is not None
     out = np.zeros((box.height, box.width, 4), np.uint8)
-    if in_rows:
-        assert writer.in_rows is not None
-        writer.in_rows.write(out, box, writing)
-    else:
-        writer.write(out, box, writing)
+    writer.write(out, box, writing)
     return int(np.abs(out.astype(int) - writing.planes(composed([part], box))).max())
 
 
@@ -88,7 +84,7 @@ def test_writing_whole_rows_is_what_composing_gives(look: str, shape: str) -> No
 
 def test_a_narrow_shadow_and_many_runs_go_through_masks() -> None:
     part, _ = prepared(LOOKS["bare shadow"], "circle")
-    assert part.crisp is not None and part.crisp.in_rows is None
+    assert part.crisp is not None and part.in_rows is None
 
 
 @pytest.mark.parametrize(

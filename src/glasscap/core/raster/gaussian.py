@@ -151,15 +151,38 @@ class SoftPlane:
 
         Where all of it is, that is (box.x1, box.x0).
         """
-        k, (x, y) = self.k, self.box[:2]
-        # Pixels are enlarged from the cells beside them.
-        beyond = 0 if k == 1 else k
-        first, last = self._reaches
-        rows = slice(max((box.y0 - beyond - y) // k, 0), max(-((y - beyond - box.y1) // k), 0))
+        k, x, (first, last) = self.k, self.box.x0, self._reaches
+        beyond, rows = self._felt_from(box)
         low = first[rows].min(initial=self.cells.shape[1]) * k + x - beyond
         high = last[rows].max(initial=-1) * k + x + k + beyond
         x0, x1 = max(int(low), box.x0), min(int(high), box.x1)
         return (x0, x1) if x0 < x1 else (box.x1, box.x0)
+
+    def full_columns(self, box: PixelBox, least: float) -> tuple[int, int]:
+        """Return the first column of a box that is above `least`, all but 1, and the one after the last.
+
+        Where there are none, or not all side by side, both are the box's end.
+        """
+        k, x = self.k, self.box.x0
+        if least not in self._full_runs:
+            self._full_runs[least] = _single_runs(self.cells > least)
+        first, end = self._full_runs[least]
+        beyond, rows = self._felt_from(box)
+        low = int(first[rows].max(initial=-1)) * k + x + beyond
+        high = int(end[rows].min(initial=self.cells.shape[1])) * k + x - beyond
+        x0, x1 = max(low, box.x0), min(high, box.x1)
+        return (x0, x1) if rows.start < rows.stop and x0 < x1 else (box.x1, box.x1)
+
+    def _felt_from(self, box: PixelBox) -> tuple[int, slice]:
+        """Return how far pixels are enlarged from (px), and which rows of cells a box is enlarged from."""
+        k, y = self.k, self.box.y0
+        beyond = 0 if k == 1 else k
+        return beyond, slice(max((box.y0 - beyond - y) // k, 0), max(-((y - beyond - box.y1) // k), 0))
+
+    @cached_property
+    def _full_runs(self) -> dict[float, tuple[NDArray[np.int64], NDArray[np.int64]]]:
+        """By the least value: the first cell of each row that is above, and the one after the last."""
+        return {}
 
     @cached_property
     def _reaches(self) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
@@ -169,9 +192,9 @@ class SoftPlane:
         first = np.where(has_any, seen.argmax(axis=1), width)
         return first, np.where(has_any, width - 1 - seen[:, ::-1].argmax(axis=1), -1)
 
-    def is_full(self, box: PixelBox) -> NDArray[np.bool_]:
-        """Return which columns of a box are all but 1 in every row, shape (box width,)."""
-        return self._columns(box, lambda rows: rows.min(axis=0) > 1 - 1 / 1024)
+    def is_full(self, box: PixelBox, least: float = 1 - 1 / 1024) -> NDArray[np.bool_]:
+        """Return which columns of a box are `least`, all but 1, or more in every row, shape (box width,)."""
+        return self._columns(box, lambda rows: rows.min(axis=0) > least)
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return which columns of a box are all but 0 in every row, shape (box width,)."""
@@ -187,6 +210,14 @@ class SoftPlane:
         good = test(self._cells_in(r0, r1, c0, c1))
         # A column is as its two neighbouring cells are.
         return np.asarray((good[:-1] & good[1:]).take(_left_cells(x, box.width, k) - c0))
+
+
+def _single_runs(flags: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Return where the flags of each row start and end; where they are not side by side both are the end."""
+    width = flags.shape[1]
+    first, end = flags.argmax(axis=1), width - flags[:, ::-1].argmax(axis=1)
+    is_one = np.count_nonzero(flags, axis=1) == end - first
+    return np.where(is_one, first, width), np.where(is_one, end, width)
 
 
 @lru_cache(maxsize=64)
@@ -253,9 +284,9 @@ class FineSoftPlane:
         x, y = self._origin
         return _hull(self._coarse, 1e-6, _COARSE, (x * _COARSE, y * _COARSE), self._far)
 
-    def is_full(self, box: PixelBox) -> NDArray[np.bool_]:
-        """Return which columns of a box are all but 1 in every row, shape (box width,)."""
-        return self._columns(box, lambda rows: rows.min(axis=0) > 1 - 1e-6)
+    def is_full(self, box: PixelBox, least: float = 1 - 1e-6) -> NDArray[np.bool_]:
+        """Return which columns of a box are `least`, all but 1, or more in every row, shape (box width,)."""
+        return self._columns(box, lambda rows: rows.min(axis=0) > least)
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return which columns of a box are all but 0 in every row, shape (box width,)."""

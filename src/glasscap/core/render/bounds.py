@@ -64,6 +64,17 @@ def light_reach(light: Shadow | Glow) -> float:
 
 def outer_reach(part: Part) -> float:
     """Return how far edge, strokes and an outer bevel stand out of the outline's frame, output px."""
+    scale = part.scale
+    bands = bands_of(part.finishes.strokes, scale)
+    outer = max([0.0, *(b.outer.distance * _miter(b.outer.join, b.outer.mitre_limit) for b in bands)])
+    bevel = part.lights.bevel
+    if bevel is not None and bevel.side == "outer":
+        outer += (bevel.width + 2 * bevel.softness) * scale
+    return content_reach(part) + outer
+
+
+def content_reach(part: Part) -> float:
+    """Return how far the content itself may show beyond the outline's frame, output px."""
     scale, edge = part.scale, part.edge
     shape = part.region.shape
     # A hole is inset into the kept side: its outline moves outwards.
@@ -71,12 +82,7 @@ def outer_reach(part: Part) -> float:
     reach = max(0.0, outwards) * _corner(edge) * scale + feather_spill(edge) * scale
     if edge.rough is not None:
         reach += 1.6 * edge.rough.amount * scale
-    bands = bands_of(part.finishes.strokes, scale)
-    outer = max([0.0, *(b.outer.distance * _miter(b.outer.join, b.outer.mitre_limit) for b in bands)])
-    bevel = part.lights.bevel
-    if bevel is not None and bevel.side == "outer":
-        outer += (bevel.width + 2 * bevel.softness) * scale
-    return reach + outer + 1.0
+    return reach + 1.0
 
 
 def feather_spill(edge: Edge) -> float:

@@ -4,7 +4,6 @@ The same shares and the same sums as in `finished`, for the few pixels that need
 """
 
 from collections.abc import Sequence
-from functools import cached_property
 
 import cv2
 import numpy as np
@@ -17,10 +16,12 @@ from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.crisp_rows import CrispRows
+from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.paints import solid_colour
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Plane, Writing, filled_with, once_each
+from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.weights import Weights
 
 _OPAQUE = 255
@@ -32,12 +33,6 @@ class CrispBody:
 
     def __init__(self, parts: CrispParts) -> None:
         self._parts = parts
-
-    @cached_property
-    def in_rows(self) -> CrispRows | None:
-        """The same a run at a time, where that is quicker for whole rows."""
-        rows = CrispRows(self._parts)
-        return rows if rows.are_few else None
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
@@ -84,15 +79,14 @@ class _Outline:
         return out
 
 
-def crisp_body(
+def solid_parts(
     part: Part, weights: Weights, content: PhotoPart | PaintPart, casts: Sequence[Cast]
-) -> CrispBody | None:
-    """Return a part's body as a crisp one, or None where it is more than that."""
+) -> CrispParts | None:
+    """Return a part as opaque content and strokes over shadows, or None where it is more than that."""
     colours = [solid_colour(stroke.paint) for stroke in part.finishes.strokes]
     solid = [colour for colour in colours if colour is not None and colour[3] == _OPAQUE]
-    is_crisp = (
-        weights.is_crisp
-        and content.is_opaque
+    is_solid = (
+        content.is_opaque
         and part.opacity == 1
         and part.mount is None
         and part.lights.bevel is None
@@ -100,4 +94,15 @@ def crisp_body(
         and len(solid) == len(colours)
         and all(stroke.opacity == 1 for stroke in part.finishes.strokes)
     )
-    return CrispBody(CrispParts(weights, content, solid, casts)) if is_crisp else None
+    return CrispParts(weights, content, solid, casts) if is_solid else None
+
+
+def rows_of(parts: CrispParts) -> CrispRows | FadingRows | None:
+    """Return what writes whole rows a run at a time, or None where masks or composing are quicker."""
+    weights = parts.weights
+    if not (weights.is_crisp or weights.is_fading):
+        return None
+    outlines = RowOutlines(parts)
+    if not outlines.are_few:
+        return None
+    return CrispRows(parts, outlines) if weights.is_crisp else FadingRows(parts, outlines)

@@ -34,6 +34,20 @@ class CrispParts:
         keys = (self.weights.innermost, *(band.outer for band in self.weights.bands))
         return {key: self.weights.coverage(key) for key in keys}
 
+    def cast_extent(self, box: PixelBox) -> tuple[int, int]:
+        """Return the columns of a box in which shadows and glows lie: the first, and the one after the last."""
+        extents = [cast.extent(box) for cast in self.casts]
+        return min((a for a, _ in extents), default=box.x1), max((b for _, b in extents), default=box.x0)
+
+    def write_columns_beneath(
+        self, out: Bytes, box: PixelBox, columns: tuple[int, int], writing: Writing
+    ) -> None:
+        """Write what lies beneath in some columns of a box (first, after the last); there may be none."""
+        x0, x1 = columns
+        if x0 < x1:
+            span = PixelBox(x0, box.y0, x1, box.y1)
+            self.write_beneath(out[:, x0 - box.x0 : x1 - box.x0], span, writing)
+
     def write_beneath(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write shadows and glows, the topmost first, as though nothing else lay there."""
         if len(self.casts) == 1:
@@ -60,7 +74,7 @@ class CrispParts:
         """
         y = places // box.width
         x = places - y * box.width
-        shares = self.weights.partition(values.__getitem__, box)
+        shares = self.weights.at(values, y, x, box)
         source, step = one_long_row(words(content))
         pixels = source.take(y * step + x).view(np.uint8).reshape(1, -1, 4)
         planes = weighted_planes(pixels, shares.content)

@@ -5,6 +5,7 @@ alpha is exactly full at every joint. Light falls on it, shadows lie beneath it,
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,13 +18,14 @@ from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, TINTED, Columns
 from glasscap.core.render.content import PaintPart, PhotoPart, content_of
-from glasscap.core.render.crisp import crisp_body
+from glasscap.core.render.crisp import CrispBody, rows_of, solid_parts
 from glasscap.core.render.group import Gathered, GroupPart, Silhouette
 from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Planar, Plane, Writing, lay_under
+from glasscap.core.render.spans import Rows
 from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
@@ -68,9 +70,15 @@ class FinishedPart:
         self.mount = None
         if part.mount is not None:
             self.mount = FinishedPart(part.mount, window, photos, quality, cache)
-        self.crisp = None
+        self._solid = None
         if not isinstance(self.content, GroupPart):
-            self.crisp = crisp_body(part, weights, self.content, self.casts)
+            self._solid = solid_parts(part, weights, self.content, self.casts)
+        self.crisp = CrispBody(self._solid) if self._solid is not None and weights.is_crisp else None
+
+    @cached_property
+    def in_rows(self) -> Rows | None:
+        """What writes whole rows of it a run at a time, where that is the quicker way."""
+        return None if self._solid is None else rows_of(self._solid)
 
     def _mask_outline(self) -> Silhouette | None:
         """Return the outline within which the content shows, where a crisp one decides that alone."""

@@ -26,7 +26,7 @@ from glasscap.core.render.columns import COPIED, Columns, seen
 from glasscap.core.render.content import PlanesContent
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import STRAIGHT, Planar, Plane, Writing
-from glasscap.core.render.spans import Body, Pixels, write_spans
+from glasscap.core.render.spans import Body, Pixels, Rows, write_spans
 
 # Output px squared: an overlap smaller than this hides nothing.
 _TOUCHING = 1e-9
@@ -66,6 +66,10 @@ class Held(Protocol):
     @property
     def crisp(self) -> Body | None:
         """Its body where that is a crisp one."""
+
+    @property
+    def in_rows(self) -> Rows | None:
+        """What writes whole rows of it a run at a time, where that is the quicker way."""
 
     def columns(self, box: PixelBox) -> Columns:
         """Return what is to be done in each column."""

@@ -18,7 +18,7 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, bands_of
-from glasscap.core.render.bounds import outer_reach
+from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import Part
@@ -213,7 +213,7 @@ class _CastMaker:
             return body
         body = replace(body, photo=None, paint=ColourPaint("#000000"), adjustments=AS_SHOT)
         region = part.region
-        if region.shape is None or not self._keeps_inside or not covers_shape(region, outer_reach(part)):
+        if region.shape is None or not self._keeps_inside or not covers_shape(region, content_reach(part)):
             return body
         return replace(body, region=filled_region(region.shape, region.placement, region.sheet_to_output))
 

@@ -131,17 +131,16 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     """Render parts with finishes band by band."""
     shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
     parts = _prepared(shown, plan, photos, cache)
-    most = _hull(plan, parts) if plan.is_trimmed else plan.box
-    ground = Ground(most)
-    box = _seen_box(parts, most) if plan.is_trimmed else plan.box
-    out = ground.of(box)
-    rows = _CRISP_ROWS if all(part.crisp for part in parts) else _FINE_ROWS
+    box = _hull(plan, parts) if plan.is_trimmed else plan.box
+    ground = Ground(box.height, box.width)
+    rows = _CRISP_ROWS if all(part.crisp or part.in_rows for part in parts) else _FINE_ROWS
     for y0 in range(box.y0, box.y1, rows):
         check()
         cache.pause()
         band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
-        write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, parts, STRAIGHT)
-    return Picture(out, box.x0, box.y0)
+        write_spans(ground.rows(y0 - box.y0, band.y1 - box.y0), band, parts, STRAIGHT)
+    picture = Picture(ground.whole(), box.x0, box.y0)
+    return picture.cut(_trimmed(box, lambda strip: picture.cut(strip).rgba)) if plan.is_trimmed else picture
 
 
 def render_deep(
@@ -175,12 +174,21 @@ def _hull(plan: Plan, parts: list[FinishedPart]) -> PixelBox:
 
 
 def _seen_box(parts: list[FinishedPart], hull: PixelBox) -> PixelBox:
-    """Return the smallest box outside which every alpha rounds to 0: strips are looked at from each side."""
+    """Return the smallest box outside which every alpha rounds to 0."""
 
-    def seen(strip: PixelBox, axis: int) -> np.ndarray:
+    def drawn(strip: PixelBox) -> Bytes:
         out = np.zeros((strip.height, strip.width, 4), np.uint8)
         write_spans(out, strip, parts, STRAIGHT)
-        return np.asarray((out[..., 3] > 0).any(axis=axis))
+        return out
+
+    return _trimmed(hull, drawn)
+
+
+def _trimmed(hull: PixelBox, drawn: Callable[[PixelBox], Bytes]) -> PixelBox:
+    """Return the smallest box outside which every alpha is 0: strips are looked at from each side."""
+
+    def seen(strip: PixelBox, axis: int) -> np.ndarray:
+        return np.asarray((drawn(strip)[..., 3] > 0).any(axis=axis))
 
     x0, y0, x1, y1 = hull
     y0 = _first_seen(y0, y1, lambda a, b: seen(PixelBox(x0, a, x1, b), 1))

@@ -11,6 +11,8 @@ from glasscap.core.raster.pixels import Bytes
 
 Plane = NDArray[np.float32]
 Planar = NDArray[np.float32]
+# Pixels as one number each.
+Words = NDArray[np.uint32]
 # A hair above one: what single precision leaves just under a half is rounded up like a half.
 _HALF_UP = 1.0000002
 
@@ -77,10 +79,13 @@ class Writing(NamedTuple):
     """How premultiplied planes become uint8 RGBA, and how one colour is written into it.
 
     `tint(out, plane, factor, colour)`: the colour's alpha is plane times factor, 0 to 255.
+    `fade(out, content, share, below, colour)`: opaque content of which a share is seen, over a colour whose alpha
+    is `below`, both 0 to 1.
     """
 
     planes: Callable[[Planar], Bytes]
     tint: Callable[[Bytes, Plane, float, Sequence[float]], None]
+    fade: Callable[[Bytes, Bytes, Plane, Plane, Sequence[float]], None]
 
 
 def _premultiplied_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:
@@ -96,9 +101,40 @@ def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[flo
     cv2.merge([*shown, opacity], dst=out)
 
 
+def _premultiplied_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
+    rest: Plane = (1 - share) * below
+    _multiplied(out, content, share, rest + share, rest, colour)
+
+
+def _straight_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
+    alpha: Plane = (1 - share) * below
+    alpha += share
+    # The content's part of the colour; the rest is the colour below.
+    own: Plane = np.asarray(cv2.divide(share, np.maximum(alpha, np.float32(1e-6)), scale=_HALF_UP), np.float32)
+    alpha *= np.float32(_HALF_UP)
+    is_seen = alpha >= np.float32(0.5 / 255)
+    own *= is_seen
+    _multiplied(out, content, own, alpha, is_seen - own if any(colour) else own, colour)
+
+
+def _multiplied(
+    out: Bytes, content: Bytes, own: Plane, alpha: Plane, rest: Plane, colour: Sequence[float]
+) -> None:
+    """Write opaque pixels times `own`, and a colour times `rest`, with an alpha (0 to 1)."""
+    height, width = own.shape
+    factors = np.asarray(cv2.merge([own, own, own, alpha])).reshape(height, 4 * width)
+    flat, row = content.reshape(height, 4 * width), out.reshape(height, 4 * width)
+    if not any(colour):
+        cv2.multiply(flat, factors, dst=row, dtype=cv2.CV_8U)
+        return
+    total: Plane = np.asarray(cv2.multiply(flat, factors, dtype=cv2.CV_32F), np.float32).reshape(height, width, 4)
+    total += rest[..., None] * np.array([*colour, 0], np.float32)
+    cv2.convertScaleAbs(total.reshape(height, 4 * width), dst=row)
+
+
 # Bytes for the screen, and for files.
-PREMULTIPLIED = Writing(premultiplied_bytes, _premultiplied_tint)
-STRAIGHT = Writing(straight_bytes, _straight_tint)
+PREMULTIPLIED = Writing(premultiplied_bytes, _premultiplied_tint, _premultiplied_fade)
+STRAIGHT = Writing(straight_bytes, _straight_tint, _straight_fade)
 
 
 def lay_tint(planes: Planar, share: Plane, colour: Sequence[float]) -> None:
@@ -119,12 +155,12 @@ def add_colour(planes: Planar, weight: Plane, colour: Sequence[float]) -> None:
             cv2.scaleAdd(weight, level, plane, dst=plane)
 
 
-def words(rgba: Bytes) -> NDArray[np.uint32]:
+def words(rgba: Bytes) -> Words:
     """Return pixels as one number each: far quicker to pick than four bytes."""
     return rgba.view(np.uint32)[..., 0]
 
 
-def one_long_row(pixels: NDArray[np.uint32]) -> tuple[NDArray[np.uint32], int]:
+def one_long_row(pixels: Words) -> tuple[Words, int]:
     """Return pixels, shape (h, w), as one row that runs on through them, and how far apart their rows start.
 
     A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.

@@ -9,7 +9,7 @@ import numpy as np
 from glasscap.core.document.region import covers_shape
 from glasscap.core.geometry.types import Affine
 from glasscap.core.render.bands import OffsetKey, bands_of, solid_spans
-from glasscap.core.render.bounds import outer_reach
+from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Plane
@@ -64,7 +64,7 @@ def silhouette_terms(part: Part) -> Terms | None:
     region, edge, strokes = part.region, part.edge, part.finishes.strokes
     if region.shape is not None and region.shape.keeps == "outside":
         return None
-    if edge.mask is not None or not covers_shape(region, 0 if region.shape is None else outer_reach(part)):
+    if edge.mask is not None or not covers_shape(region, 0 if region.shape is None else content_reach(part)):
         return None
     if edge.feather > 0 and (strokes or edge.strength != 1 or edge.feather_side != "centred"):
         return None

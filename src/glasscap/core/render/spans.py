@@ -32,10 +32,6 @@ class Rows(Protocol):
 class Body(Protocol):
     """A body whose runs are copied."""
 
-    @property
-    def in_rows(self) -> Rows | None:
-        """The same a run at a time, where that is quicker for whole rows."""
-
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it."""
 
@@ -50,6 +46,10 @@ class Spanned(Protocol):
     @property
     def crisp(self) -> Body | None:
         """Its body where that is a crisp one."""
+
+    @property
+    def in_rows(self) -> Rows | None:
+        """What writes whole rows of it a run at a time, where that is the quicker way."""
 
     def columns(self, box: PixelBox) -> Columns:
         """Return what is to be done in each column."""
@@ -66,8 +66,8 @@ def write_spans(out: Bytes, box: PixelBox, parts: Sequence[Spanned], writing: Wr
 
     `writing` turns premultiplied planes into the bytes wanted; opaque content is the same either way.
     """
-    if len(parts) == 1 and parts[0].crisp is not None and parts[0].crisp.in_rows is not None:
-        parts[0].crisp.in_rows.write(out, box, writing)
+    if len(parts) == 1 and parts[0].in_rows is not None:
+        parts[0].in_rows.write(out, box, writing)
         return
     states = [part.columns(box) for part in parts]
     kind, source = seen(states, box.width)

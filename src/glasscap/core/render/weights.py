@@ -1,6 +1,6 @@
 """How much of each pixel the content and each stroke fill."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 
@@ -11,12 +11,12 @@ from glasscap.core.document.region import Region, covers_shape, photo_quad, regi
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage
-from glasscap.core.raster.gaussian import SoftEdge, soften_edge
+from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, OffsetKey, bands_of
-from glasscap.core.render.bounds import outer_reach
+from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import FLATNESS, Part
@@ -81,7 +81,7 @@ class Weights:
         region = self._part.region
         if self.is_sharp or region.shape is None:
             return None
-        if self._keeps_inside and covers_shape(region, outer_reach(self._part)):
+        if self._keeps_inside and covers_shape(region, content_reach(self._part)):
             return None
         quad = (oriented(photo_quad(region.photo_to_output, region.photo_size)),)
         return self._cache.get(
@@ -143,7 +143,7 @@ class Weights:
         else:
             full, empty = outer_none, inner_full
         if self._fade is not None:
-            faded_out, whole = self._fade.is_empty(box), self._fade.is_full(box)
+            faded_out, whole = self._fade.is_empty(box), self._fade.is_full(box, self._unfaded)
             if not self._keeps_inside:
                 faded_out, whole = whole, faded_out
             full, empty = full & whole, empty & faded_out
@@ -178,6 +178,36 @@ class Weights:
         """Return the feather alone, 0 to 1, or None where there is none."""
         return None if self._fade is None else self._fade_plane(box)
 
+    @property
+    def is_fading(self) -> bool:
+        """Whether nothing but outlines and a wide feather of the content decides what each pixel shows."""
+        edge = self._part.edge
+        is_plain = edge.feather_side == "centred" and not edge.feathers_strokes
+        return isinstance(self._fade, SoftPlane) and is_plain and self._is_plainly_banded
+
+    def fade_extent(self, box: PixelBox) -> tuple[int, int]:
+        """Return the columns of a box in which content that is fading shows: the first, and after the last."""
+        assert isinstance(self._fade, SoftPlane)
+        return self._fade.extent(box)
+
+    def unfaded_columns(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first of the columns of a box in which nothing fades, and the one after the last.
+
+        Where those are none, or not all in one row, both are the box's end.
+        """
+        assert isinstance(self._fade, SoftPlane)
+        return self._fade.full_columns(box, self._unfaded)
+
+    def fading(self, box: PixelBox) -> Plane:
+        """Return the share of a fading content before strokes; float32, not to be written to."""
+        assert isinstance(self._fade, SoftPlane)
+        return self._strengthened(self._fade.band(box))
+
+    @property
+    def _unfaded(self) -> float:
+        """The least that is as good as no fade, before strength."""
+        return 1 - 1 / 1024 / self._part.edge.strength
+
     def frame_plane(self, box: PixelBox) -> Plane | None:
         """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
         return None if self._frame is None else self._frame.plane(box)
@@ -187,8 +217,12 @@ class Weights:
         """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
         if self.is_sharp:
             return self._mask is None and self._keeps_inside
+        return self._fade is None and self._is_plainly_banded
+
+    @property
+    def _is_plainly_banded(self) -> bool:
         plain = self._keeps_inside and self._frame is None and self._mask is None
-        return plain and self._fade is None and not self.textures
+        return plain and not self.textures
 
     def coverage(self, offset: OffsetKey) -> Coverage:
         """Return the coverage of one of the bands' outlines."""
@@ -231,6 +265,18 @@ class Weights:
         beyond = 1 - inner
         return Shares(beyond if content is None else content + beyond, strokes)
 
+    def at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Shares:
+        """Return the shares of single pixels, shape (1, n), from their coverages by each outline.
+
+        Pixels are counted from the corner of a box; the part is crisp, or fading.
+        """
+        if self._fade is None:
+            return self.partition(values.__getitem__, box)
+        assert isinstance(self._fade, SoftPlane)
+        strokes = self.partition(values.__getitem__, box, is_faded=True).strokes
+        fade = self._strengthened(self._fade.at(y + box.y0, x + box.x0)[None])
+        return Shares(_beneath(fade, strokes), strokes)
+
     def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> tuple[Plane, Plane | None]:
         """Return what a stroke takes of what is left, and what is left after it; None: nothing."""
         stroke = self._part.finishes.strokes[number]
@@ -248,11 +294,7 @@ class Weights:
             for number in strokes:
                 strokes[number] = strokes[number] * fade
             return content * fade
-        left: Plane | None = None
-        # Shares of strokes that lie over one another add up to what they hide of the photo.
-        for share in strokes.values():
-            left = share if left is None else left + share
-        return fade if left is None else fade - fade * left
+        return _beneath(fade, strokes)
 
     def _fade_plane(self, box: PixelBox) -> Plane:
         edge = self._part.edge
@@ -266,6 +308,19 @@ class Weights:
             if not self._keeps_inside:
                 crisp = 1 - crisp
             fade = fade * crisp if edge.feather_side == "inside" else 1 - (1 - fade) * (1 - crisp)
-        if edge.strength != 1:
-            fade = np.power(np.clip(fade, 0, 1), np.float32(edge.strength))
-        return np.array(fade)
+        return np.array(self._strengthened(fade))
+
+    def _strengthened(self, fade: Plane) -> Plane:
+        strength = self._part.edge.strength
+        return fade if strength == 1 else np.power(np.clip(fade, 0, 1), np.float32(strength))
+
+
+def _beneath(fade: Plane, strokes: Mapping[int, Plane]) -> Plane:
+    """Return what is left of a fading content's share beneath strokes.
+
+    Shares of strokes that lie over one another add up to what they hide of it.
+    """
+    hidden: Plane | None = None
+    for share in strokes.values():
+        hidden = share if hidden is None else hidden + share
+    return fade if hidden is None else fade - fade * hidden

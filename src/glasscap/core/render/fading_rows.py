@@ -1,0 +1,58 @@
+"""Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it."""
+
+import numpy as np
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.render.crisp_parts import CrispParts
+from glasscap.core.render.planar import Writing, weighted_planes
+from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
+
+
+class FadingRows:
+    """Content with a wide feather beneath crisp strokes; its shadows and glows are of wide blur too."""
+
+    def __init__(self, parts: CrispParts, outlines: RowOutlines) -> None:
+        self._parts, self._outlines = parts, outlines
+
+    def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
+        for rows in shaded_rows(box):
+            self._write_fade(out[rows.y0 - box.y0 : rows.y1 - box.y0], rows, writing)
+        hull = self._outlines.hull(box)
+        if hull.is_empty or not self._parts.weights.bands:
+            return
+        here = out[:, hull.x0 - box.x0 : hull.x1 - box.x0]
+        self._outlines.fill_strokes(here, hull)
+        self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
+
+    def _write_fade(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write everything as though there were no strokes."""
+        fade, parts = self._parts.weights, self._parts
+        left, right = parts.cast_extent(box)
+        low, high = fade.fade_extent(box)
+        first, end = fade.unfaded_columns(box)
+        first, end = (first, end) if low <= first < end <= high else (high, high)
+        for columns in ((left, min(low, right)), (max(high, left), right)):
+            parts.write_columns_beneath(out, box, columns, writing)
+        for x0, x1 in ((low, first), (end, high)):
+            self._compose(out, box, x0, x1, writing)
+        if first < end:
+            core = PixelBox(first, box.y0, end, box.y1)
+            out[:, first - box.x0 : end - box.x0] = parts.content.bytes(core)
+
+    def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
+        """Write columns in which the content fades over what lies beneath."""
+        if x0 >= x1:
+            return
+        span, parts = PixelBox(x0, box.y0, x1, box.y1), self._parts
+        fade, here = parts.weights.fading(span), out[:, x0 - box.x0 : x1 - box.x0]
+        content = parts.content.bytes(span)
+        if len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath:
+            writing.fade(here, content, fade, parts.casts[0].plane(span), parts.casts[0].colour)
+            return
+        planes = weighted_planes(content, fade)
+        body_alpha = planes[3].copy() if parts.casts else planes[3]
+        for cast in parts.casts:
+            cast.lay_beneath(planes, cast.plane(span), body_alpha)
+        here[:] = writing.planes(np.asarray(planes))

@@ -1,0 +1,126 @@
+"""The outlines of a body's strokes, of few runs a row: runs are filled, boundary pixels reckoned."""
+
+from collections.abc import Iterable, Iterator
+from functools import cached_property
+from itertools import takewhile
+
+import numpy as np
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.coverage import Coverage, Runs
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.crisp_parts import CrispParts
+from glasscap.core.render.planar import Plane, Words, Writing, filled_with, once_each, one_long_row, words
+
+# More runs a row than this are quicker through masks.
+_FEW_RUNS = 3.0
+# Runs as long as this (px) are filled one by one; of shorter ones all pixels at once.
+_SHORT_RUN = 200
+# Rows in which soft things are drawn at a time, more where those are short: which columns need it is found for
+# all of these together.
+_SHADED_ROWS, _SHADED_PX = 128, 200_000
+
+
+class RowOutlines:
+    """Nested outlines between which strokes lie."""
+
+    def __init__(self, parts: CrispParts) -> None:
+        self._parts, self._coverages = parts, parts.coverages()
+
+    @property
+    def are_few(self) -> bool:
+        """Whether rows have so few runs, and shadows are such, that a run at a time is the quicker way."""
+        has_wide = all(cast.is_wide for cast in self._parts.casts)
+        return has_wide and all(c.runs_per_row <= _FEW_RUNS for c in self._coverages.values())
+
+    @property
+    def innermost(self) -> Coverage:
+        """The outline within which no stroke lies."""
+        return self._coverages[self._parts.weights.innermost]
+
+    @cached_property
+    def opaque(self) -> Coverage:
+        """The outline within which content and strokes fill all; further out a gap may show what is beneath."""
+        bands = self._parts.weights.bands
+        filled = sum(1 for _ in takewhile(lambda band: band.strokes or band.is_inside, bands))
+        return list(self._coverages.values())[filled]
+
+    def hull(self, box: PixelBox) -> PixelBox:
+        """Return the part of a box in which the outermost outline lies."""
+        low, high = self._coverages[self._parts.weights.outermost].extent(box)
+        return PixelBox(max(low, box.x0), box.y0, min(high, box.x1), box.y1)
+
+    def copy_content(self, out: Bytes, content: Bytes, box: PixelBox) -> None:
+        """Write the content where no stroke lies."""
+        _copy(out, content, self.innermost.runs_in(box))
+        for band in self._parts.weights.bands:
+            if band.is_inside and not band.strokes:
+                _copy(out, content, self._between(band.inner, band.outer, box))
+
+    def fill_strokes(self, out: Bytes, box: PixelBox) -> None:
+        """Write strokes where they fill pixels."""
+        row, step = one_long_row(words(out))
+        for band in self._parts.weights.bands:
+            if band.strokes:
+                word = words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0]
+                _fill(row, step, self._between(band.inner, band.outer, box), word)
+
+    def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Compute the pixels through which an outline passes."""
+        found = {key: coverage.cells_in(box) for key, coverage in self._coverages.items()}
+        places = once_each(np.concatenate([y * box.width + x for y, x, _ in found.values()]))
+        if len(places) == 0:
+            return
+        values: dict[OffsetKey, Plane] = {}
+        # Outlines lie within one another: one that holds a boundary pixel of an inner one covers it wholly,
+        # and one inside of all whose boundary it is does not touch it.
+        covered = np.zeros(len(places), np.float32)
+        for key, (y, x, value) in found.items():
+            own = np.searchsorted(places, y * box.width + x)
+            values[key] = covered.copy()[None]
+            values[key][0, own] = value
+            covered[own] = 1
+        self._parts.write_cells(out, content, places, values, box, writing)
+
+    def _between(self, inner: OffsetKey, outer: OffsetKey, box: PixelBox) -> Runs:
+        """Return the runs of an outline less those of one that it holds."""
+        holding, held, width = self._coverages[outer].runs_in(box), self._coverages[inner].runs_in(box), box.width
+        starts = np.concatenate([holding.y * width + holding.x0, held.y * width + held.x1])
+        ends = np.concatenate([holding.y * width + holding.x1, held.y * width + held.x0])
+        starts.sort()
+        ends.sort()
+        left = starts < ends
+        starts, ends = starts[left], ends[left]
+        y = starts // width
+        return Runs(y, starts - y * width, ends - y * width)
+
+
+def shaded_rows(box: PixelBox) -> Iterator[PixelBox]:
+    """Return the rows of a box, so many at a time as shadows and fades are drawn."""
+    height = max(_SHADED_ROWS, _SHADED_PX // max(box.width, 1))
+    for y0 in range(box.y0, box.y1, height):
+        yield PixelBox(box.x0, y0, box.x1, min(y0 + height, box.y1))
+
+
+def _copy(out: Bytes, content: Bytes, runs: Runs) -> None:
+    to, to_step = one_long_row(words(out))
+    source, source_step = one_long_row(words(content))
+    for (a, b), (c, d) in zip(_in_one_row(runs, to_step), _in_one_row(runs, source_step), strict=True):
+        to[a:b] = source[c:d]
+
+
+def _fill(row: Words, step: int, runs: Runs, word: np.uint32) -> None:
+    counts = runs.x1 - runs.x0
+    if counts.sum() <= _SHORT_RUN * len(counts):
+        first = runs.y * step + runs.x0
+        row[np.repeat(first - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())] = word
+        return
+    for a, b in _in_one_row(runs, step):
+        row[a:b].fill(word)
+
+
+def _in_one_row(runs: Runs, step: int) -> Iterable[tuple[int, int]]:
+    """Return where runs start and end in one long row whose rows start `step` apart."""
+    first = runs.y * step
+    return zip((first + runs.x0).tolist(), (first + runs.x1).tolist(), strict=True)
