@@ -99,10 +99,10 @@ def solid_parts(
 
 def rows_of(parts: CrispParts) -> CrispRows | FadingRows | None:
     """Return what writes whole rows a run at a time, or None where masks or composing are quicker."""
-    weights = parts.weights
-    if not (weights.is_crisp or weights.is_fading):
+    fading = parts.weights.fading
+    if not (parts.weights.is_crisp or fading):
         return None
     outlines = RowOutlines(parts)
     if not outlines.are_few:
         return None
-    return CrispRows(parts, outlines) if weights.is_crisp else FadingRows(parts, outlines)
+    return CrispRows(parts, outlines) if fading is None else FadingRows(parts, outlines, fading)

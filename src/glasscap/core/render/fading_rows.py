@@ -5,6 +5,7 @@ import numpy as np
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.crisp_parts import CrispParts
+from glasscap.core.render.fading import Fading
 from glasscap.core.render.planar import Writing, weighted_planes
 from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
 
@@ -12,8 +13,8 @@ from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
 class FadingRows:
     """Content with a wide feather beneath crisp strokes; its shadows and glows are of wide blur too."""
 
-    def __init__(self, parts: CrispParts, outlines: RowOutlines) -> None:
-        self._parts, self._outlines = parts, outlines
+    def __init__(self, parts: CrispParts, outlines: RowOutlines, fading: Fading) -> None:
+        self._parts, self._outlines, self._fading = parts, outlines, fading
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
@@ -28,10 +29,10 @@ class FadingRows:
 
     def _write_fade(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write everything as though there were no strokes."""
-        fade, parts = self._parts.weights, self._parts
+        parts = self._parts
         left, right = parts.cast_extent(box)
-        low, high = fade.fade_extent(box)
-        first, end = fade.unfaded_columns(box)
+        low, high = self._fading.extent(box)
+        first, end = self._fading.full_columns(box)
         first, end = (first, end) if low <= first < end <= high else (high, high)
         for columns in ((left, min(low, right)), (max(high, left), right)):
             parts.write_columns_beneath(out, box, columns, writing)
@@ -46,7 +47,7 @@ class FadingRows:
         if x0 >= x1:
             return
         span, parts = PixelBox(x0, box.y0, x1, box.y1), self._parts
-        fade, here = parts.weights.fading(span), out[:, x0 - box.x0 : x1 - box.x0]
+        fade, here = self._fading.plane(span), out[:, x0 - box.x0 : x1 - box.x0]
         content = parts.content.bytes(span)
         if len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath:
             writing.fade(here, content, fade, parts.casts[0].plane(span), parts.casts[0].colour)

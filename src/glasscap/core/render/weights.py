@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +19,7 @@ from glasscap.core.render.bands import OUTLINE, OffsetKey, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
+from glasscap.core.render.fading import Fading, least_unfaded, strengthened
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture_mask import MaskPlane
@@ -143,7 +144,10 @@ class Weights:
         else:
             full, empty = outer_none, inner_full
         if self._fade is not None:
-            faded_out, whole = self._fade.is_empty(box), self._fade.is_full(box, self._unfaded)
+            faded_out, whole = (
+                self._fade.is_empty(box),
+                self._fade.is_full(box, least_unfaded(self._part.edge.strength)),
+            )
             if not self._keeps_inside:
                 faded_out, whole = whole, faded_out
             full, empty = full & whole, empty & faded_out
@@ -178,35 +182,16 @@ class Weights:
         """Return the feather alone, 0 to 1, or None where there is none."""
         return None if self._fade is None else self._fade_plane(box)
 
-    @property
-    def is_fading(self) -> bool:
-        """Whether nothing but outlines and a wide feather of the content decides what each pixel shows."""
+    @cached_property
+    def fading(self) -> Fading | None:
+        """The feather, where nothing but it, outlines and the content's end decide what each pixel shows."""
         edge = self._part.edge
-        is_plain = edge.feather_side == "centred" and not edge.feathers_strokes
-        return isinstance(self._fade, SoftPlane) and is_plain and self._is_plainly_banded
-
-    def fade_extent(self, box: PixelBox) -> tuple[int, int]:
-        """Return the columns of a box in which content that is fading shows: the first, and after the last."""
-        assert isinstance(self._fade, SoftPlane)
-        return self._fade.extent(box)
-
-    def unfaded_columns(self, box: PixelBox) -> tuple[int, int]:
-        """Return the first of the columns of a box in which nothing fades, and the one after the last.
-
-        Where those are none, or not all in one row, both are the box's end.
-        """
-        assert isinstance(self._fade, SoftPlane)
-        return self._fade.full_columns(box, self._unfaded)
-
-    def fading(self, box: PixelBox) -> Plane:
-        """Return the share of a fading content before strokes; float32, not to be written to."""
-        assert isinstance(self._fade, SoftPlane)
-        return self._strengthened(self._fade.band(box))
-
-    @property
-    def _unfaded(self) -> float:
-        """The least that is as good as no fade, before strength."""
-        return 1 - 1 / 1024 / self._part.edge.strength
+        is_plain = edge.feather_side == "centred" and not edge.feathers_strokes and self._is_plain
+        return (
+            Fading(self._fade, edge.strength, self._frame)
+            if is_plain and isinstance(self._fade, SoftPlane)
+            else None
+        )
 
     def frame_plane(self, box: PixelBox) -> Plane | None:
         """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
@@ -217,12 +202,11 @@ class Weights:
         """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
         if self.is_sharp:
             return self._mask is None and self._keeps_inside
-        return self._fade is None and self._is_plainly_banded
+        return self._fade is None and self._frame is None and self._is_plain
 
     @property
-    def _is_plainly_banded(self) -> bool:
-        plain = self._keeps_inside and self._frame is None and self._mask is None
-        return plain and not self.textures
+    def _is_plain(self) -> bool:
+        return self._keeps_inside and self._mask is None and not self.textures
 
     def coverage(self, offset: OffsetKey) -> Coverage:
         """Return the coverage of one of the bands' outlines."""
@@ -270,12 +254,10 @@ class Weights:
 
         Pixels are counted from the corner of a box; the part is crisp, or fading.
         """
-        if self._fade is None:
+        if self.fading is None:
             return self.partition(values.__getitem__, box)
-        assert isinstance(self._fade, SoftPlane)
         strokes = self.partition(values.__getitem__, box, is_faded=True).strokes
-        fade = self._strengthened(self._fade.at(y + box.y0, x + box.x0)[None])
-        return Shares(_beneath(fade, strokes), strokes)
+        return Shares(_beneath(self.fading.at(y + box.y0, x + box.x0)[None], strokes), strokes)
 
     def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> tuple[Plane, Plane | None]:
         """Return what a stroke takes of what is left, and what is left after it; None: nothing."""
@@ -308,11 +290,7 @@ class Weights:
             if not self._keeps_inside:
                 crisp = 1 - crisp
             fade = fade * crisp if edge.feather_side == "inside" else 1 - (1 - fade) * (1 - crisp)
-        return np.array(self._strengthened(fade))
-
-    def _strengthened(self, fade: Plane) -> Plane:
-        strength = self._part.edge.strength
-        return fade if strength == 1 else np.power(np.clip(fade, 0, 1), np.float32(strength))
+        return np.array(strengthened(fade, edge.strength))
 
 
 def _beneath(fade: Plane, strokes: Mapping[int, Plane]) -> Plane:

@@ -1,0 +1,62 @@
+"""A wide feather of content that nothing but its outline and its own end decides."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.gaussian import SoftPlane
+from glasscap.core.render.planar import Plane
+
+
+@dataclass(frozen=True, eq=False)
+class Fading:
+    """The share of each pixel that fading content fills, before strokes: `soft`, strengthened, within `frame`."""
+
+    soft: SoftPlane
+    strength: float
+    frame: Coverage | None
+
+    @property
+    def unfaded(self) -> float:
+        """The least of `soft` that is as good as no fade."""
+        return least_unfaded(self.strength)
+
+    def extent(self, box: PixelBox) -> tuple[int, int]:
+        """Return the columns of a box in which anything of it may show: the first, and the one after the last."""
+        return self.soft.extent(box)
+
+    def full_columns(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first of the columns of a box in which nothing fades, and the one after the last.
+
+        Where those are none, or not all side by side, both are the box's end.
+        """
+        x0, x1 = self.soft.full_columns(box, self.unfaded)
+        if self.frame is not None:
+            left, right = self.frame.full_columns(box)
+            x0, x1 = max(x0, left), min(x1, right)
+        return (x0, x1) if x0 < x1 else (box.x1, box.x1)
+
+    def plane(self, box: PixelBox) -> Plane:
+        """Return the shares in a box; float32 of its shape, not to be written to."""
+        share = strengthened(self.soft.band(box), self.strength)
+        if self.frame is None:
+            return share
+        left, right = self.frame.full_columns(box)
+        return share if left <= box.x0 and right >= box.x1 else share * self.frame.plane(box)
+
+    def at(self, ys: Ints, xs: Ints) -> Plane:
+        """Return the shares of single pixels, float32 of shape (n,)."""
+        share = strengthened(self.soft.at(ys, xs), self.strength)
+        return share if self.frame is None else share * self.frame.at(ys, xs).astype(np.float32)
+
+
+def strengthened(fade: Plane, strength: float) -> Plane:
+    """Return a feather deleted `strength` times (common practice, no source); any shape."""
+    return fade if strength == 1 else np.power(np.clip(fade, 0, 1), np.float32(strength))
+
+
+def least_unfaded(strength: float) -> float:
+    """Return the least share, before strength, that is as good as no fade."""
+    return 1 - 1 / 1024 / strength
