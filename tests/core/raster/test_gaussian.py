@@ -82,3 +82,30 @@ def test_columns_tell_what_is_full_and_empty(sigma: float) -> None:
     full, empty, band = plane.is_full(box), plane.is_empty(box), plane.band(box)
     assert full[:100].all() and empty[300:].all() and not (full & empty).any()
     assert band[:, full].min() > 1 - 1 / 512 and band[:, empty].max() < 1 / 512
+
+
+def disc(cells: PixelBox, k: float) -> np.ndarray:
+    """Draw a disc of 180 px about (200, 200)."""
+    return cover(tuple((p + 200) / k for p in ellipse_polygon(360, 360, {}, 1 / 512)), cells).plane(cells)
+
+
+@pytest.mark.parametrize("sigma", [2.0, 9.0, 31.0])
+def test_extents_and_full_columns_are_those_of_the_pixels(sigma: float) -> None:
+    plane = soften(disc, PixelBox(-60, -60, 460, 460), sigma, "final")
+    for box in (PixelBox(-60, 190, 460, 205), PixelBox(-60, 30, 460, 62), PixelBox(150, -50, 300, -38)):
+        columns = plane.band(box)
+        x0, x1 = plane.extent(box)
+        outside = np.ones(box.width, bool)
+        outside[max(x0 - box.x0, 0) : max(x1 - box.x0, 0)] = False
+        assert columns[:, outside].max(initial=0.0) < 1 / 2048
+        first, end = plane.full_columns(box, 0.999)
+        assert (columns[:, first - box.x0 : end - box.x0] > 0.999).all()
+        # Nearly as many as there are: cells on either side are not told apart.
+        assert np.count_nonzero((columns > 0.999).all(axis=0)) - (end - first) <= 6 * plane.k
+
+
+def test_single_pixels_are_those_of_the_plane() -> None:
+    plane = soften(disc, PixelBox(0, 0, 400, 400), 12.0, "final")
+    box = PixelBox(-90, -90, 500, 500)
+    ys, xs = (np.random.default_rng(2).integers(-90, 500, 300) for _ in range(2))
+    assert np.abs(plane.at(ys, xs) - plane.band(box)[ys + 90, xs + 90]).max() < 1e-5

@@ -11,6 +11,8 @@ from glasscap.core.document.model import PaintContent
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.pixels import Bytes, premultiplied
+from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.plan import plan_cutout
 from glasscap.core.render.planar import PREMULTIPLIED, STRAIGHT, Writing
@@ -43,12 +45,18 @@ def prepared(finishes: Finishes, shape: str, **changes: object) -> tuple[Finishe
     return FinishedPart(plan.parts[0], plan.box, STORE, "final", cache()), plan.box
 
 
-def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> int:
+def written(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> tuple[Bytes, Bytes]:
+    """Return what is written and what composing gives."""
     writer = part.in_rows if in_rows else part.crisp
     assert writer is not None
     out = np.zeros((box.height, box.width, 4), np.uint8)
     writer.write(out, box, writing)
-    return int(np.abs(out.astype(int) - writing.planes(composed([part], box))).max())
+    return out, writing.planes(composed([part], box))
+
+
+def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> int:
+    out, expected = written(part, box, writing, in_rows=in_rows)
+    return int(np.abs(out.astype(int) - expected).max())
 
 
 @pytest.mark.parametrize("shape", ["circle", "star", "heart", "ring"])
@@ -80,6 +88,41 @@ def test_writing_whole_rows_is_what_composing_gives(look: str, shape: str) -> No
     for where in (box, inner, strip):
         assert largest_difference(part, where, STRAIGHT, in_rows=True) <= 1
     assert largest_difference(part, box, PREMULTIPLIED, in_rows=True) <= 1
+
+
+FADES = {
+    "alone": Finishes(edge=Edge(feather=30)),
+    "over a shadow": Finishes(edge=Edge(feather=24), lights=Lights(shadows=(DROP,))),
+    "over a black shadow": Finishes(edge=Edge(feather=24), lights=Lights(shadows=(Shadow(4, 7, 18),))),
+    "strong": Finishes(edge=Edge(feather=40, strength=3.5), lights=Lights(shadows=(DROP,))),
+    "beneath a stroke": Finishes(edge=Edge(feather=30), strokes=STROKES[0], lights=Lights(shadows=(DROP,))),
+    "beneath gaps": Finishes(edge=Edge(feather=30, inset=4), strokes=STROKES[2], lights=Lights(shadows=(DROP,))),
+    "over a glow": replace(LOOKS["two shadows and a glow"], edge=Edge(feather=24)),
+}
+# Where the photo runs on beneath the fade, and where it ends within it.
+PLACES = {"photo all over": ContentPlacement(120, 100, 2.0, 2.0), "photo ends": ContentPlacement(130, 90)}
+
+
+@pytest.mark.parametrize("place", PLACES)
+@pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
+@pytest.mark.parametrize("look", FADES)
+def test_a_fade_in_rows_is_what_composing_gives(look: str, shape: str, place: str) -> None:
+    part, box = prepared(wide(FADES[look]), shape, content_placement=PLACES[place])
+    assert isinstance(part.in_rows, FadingRows)
+    middle = (box.y0 + box.y1) // 2
+    for where in (box, PixelBox(box.x0 + 31, box.y0, box.x1 - 40, box.y1), PixelBox(0, middle, 240, middle + 9)):
+        assert largest_difference(part, where, PREMULTIPLIED, in_rows=True) <= 1
+        # A share too faint to be seen may still turn the colour of an alpha of a few levels.
+        out, expected = (premultiplied(p).astype(int) for p in written(part, where, STRAIGHT, in_rows=True))
+        assert np.abs(out - expected).max() <= 1
+
+
+@pytest.mark.parametrize(
+    "edge", [Edge(feather=30, feather_side="inside"), Edge(feather=8), Edge(feather=30, inset=1)]
+)
+def test_only_a_wide_centred_fade_goes_in_rows(edge: Edge) -> None:
+    part, _ = prepared(Finishes(edge=edge), "circle")
+    assert (part.in_rows is not None) == (edge.inset == 1)
 
 
 def test_a_narrow_shadow_and_many_runs_go_through_masks() -> None:

@@ -41,10 +41,14 @@ class Fading:
     def plane(self, box: PixelBox) -> Plane:
         """Return the shares in a box; float32 of its shape, not to be written to."""
         share = strengthened(self.soft.band(box), self.strength)
+        return share if self.frame is None or self.has_content(box) else share * self.frame.plane(box)
+
+    def has_content(self, box: PixelBox) -> bool:
+        """Whether there is content wherever a box is."""
         if self.frame is None:
-            return share
+            return True
         left, right = self.frame.full_columns(box)
-        return share if left <= box.x0 and right >= box.x1 else share * self.frame.plane(box)
+        return left <= box.x0 and right >= box.x1
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""

@@ -49,7 +49,8 @@ class FadingRows:
         span, parts = PixelBox(x0, box.y0, x1, box.y1), self._parts
         fade, here = self._fading.plane(span), out[:, x0 - box.x0 : x1 - box.x0]
         content = parts.content.bytes(span)
-        if len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath:
+        is_simple = len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath
+        if is_simple and self._fading.has_content(span):
             writing.fade(here, content, fade, parts.casts[0].plane(span), parts.casts[0].colour)
             return
         planes = weighted_planes(content, fade)

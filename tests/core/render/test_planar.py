@@ -1,0 +1,44 @@
+"""Pixels as numbers in one long row, and a fade over a colour against Porter and Duff's formula."""
+
+import numpy as np
+import pytest
+
+from glasscap.core.render.planar import PREMULTIPLIED, STRAIGHT, one_long_row, words
+
+RANDOM = np.random.default_rng(5)
+PIXELS = RANDOM.integers(0, 256, (40, 30, 4), np.uint8)
+
+
+@pytest.mark.parametrize("view", [np.s_[:], np.s_[3:20, 4:11], np.s_[::-1], np.s_[:, ::-1], np.s_[5:5]], ids=str)
+def test_one_long_row_runs_through_all_pixels(view: object) -> None:
+    numbers = words(PIXELS)[view]
+    row, step = one_long_row(numbers)
+    for y in range(numbers.shape[0]):
+        assert np.array_equal(row[y * step : y * step + numbers.shape[1]], numbers[y])
+
+
+def test_what_is_written_to_the_row_is_written_to_the_picture() -> None:
+    picture = PIXELS.copy()
+    row, step = one_long_row(words(picture[2:9, 5:12]))
+    row[step + 3] = 0
+    assert not picture[3, 8].any()
+
+
+@pytest.mark.parametrize("colour", [(0, 0, 0), (90, 0, 200)], ids=["black", "coloured"])
+def test_a_fade_is_the_content_over_the_colour(colour: tuple[int, int, int]) -> None:
+    content = PIXELS.copy()
+    content[..., 3] = 255
+    share, below = (RANDOM.random((40, 30)).astype(np.float32) for _ in range(2))
+    share[0], below[0] = 0, 0
+    # Porter-Duff over (W3C Compositing and Blending Level 1), premultiplied.
+    shown = content[..., :3] * share[..., None] + np.array(colour) * ((1 - share) * below)[..., None]
+    alpha = share + (1 - share) * below
+    found = np.zeros_like(content)
+    PREMULTIPLIED.fade(found, content, share, below, colour)
+    assert np.abs(found[..., :3] - shown).max() <= 0.5001
+    assert np.abs(found[..., 3] - alpha * 255).max() <= 0.5001
+    STRAIGHT.fade(found, content, share, below, colour)
+    straight = shown / np.maximum(alpha, 1e-9)[..., None]
+    assert np.abs(found[..., 3] - alpha * 255).max() <= 0.501
+    assert np.abs(found[..., :3] - straight)[alpha > 0.002].max() <= 0.501
+    assert not found[0].any()
