@@ -27,8 +27,8 @@ from glasscap.core.render.plan import Plan
 from glasscap.core.render.planar import PREMULTIPLIED
 from glasscap.core.render.spans import write_spans
 
-# Rows at a time with finishes.
-_FINE_ROWS = 192
+# Rows at a time with finishes; more where they are mostly runs.
+_FINE_ROWS, _RUN_ROWS = 192, 512
 _NOTHING = PixelBox(0, 0, 0, 0)
 # Where the last frame's layers are kept; sheets of fewer parts, and changes of more, are composed as a whole.
 _LAYERS, _FEWEST_PARTS, _MOST_CHANGED = ("layers",), 4, 24
@@ -229,9 +229,10 @@ def _finished_top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource
     cache.drop(key)
     prepared = [FinishedPart(part, view, photos, "preview", cache)]
     out = np.zeros((box.height, box.width, 4), np.uint8)
-    for y0 in range(box.y0, box.y1, _FINE_ROWS):
+    rows = _FINE_ROWS if prepared[0].in_rows is None else _RUN_ROWS
+    for y0 in range(box.y0, box.y1, rows):
         cache.pause()
-        band = PixelBox(box.x0, y0, box.x1, min(y0 + _FINE_ROWS, box.y1))
+        band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
         write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, prepared, PREMULTIPLIED)
     cache.put(key, (stamp, out), out.nbytes)
     return out
