@@ -6,6 +6,7 @@ much, which is the machine's doing.
 Run as a program of its own: shaken.py SECONDS SEED. Files are neither asked for nor written.
 """
 
+import gc
 import json
 import os
 import random
@@ -153,6 +154,16 @@ def main() -> None:
         elif not studio.has_job:
             studio.open_demo()
 
+    collections: list[tuple[float, int]] = []
+    began = [0.0]
+
+    def collected(phase: str, info: dict[str, int]) -> None:
+        if phase == "start":
+            began[0] = time.perf_counter()
+        else:
+            collections.append((round((time.perf_counter() - began[0]) * 1000), info["generation"]))
+
+    gc.callbacks.append(collected)
     idler = subprocess.Popen([sys.executable, "-c", _IDLER, str(seconds)], stdout=subprocess.PIPE, text=True)
     timer = QTimer(interval=_TICK_MS)
     timer.timeout.connect(tick)
@@ -167,6 +178,7 @@ def main() -> None:
         "faults": faults[:5],
         "freezes": sorted(freezes, reverse=True)[:12],
         "count": len(freezes),
+        "collections": sorted(collections, reverse=True)[:8],
         "stalls": {"count": stalls, "longest": longest},
         "steps": studio.session.undo_label,
     }

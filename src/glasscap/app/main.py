@@ -1,6 +1,5 @@
 """Starting the window: show it, then open what was asked for."""
 
-import gc
 import os
 import sys
 from collections.abc import Iterator, Sequence
@@ -13,6 +12,7 @@ from typing import Any
 from PySide6.QtCore import QMimeData, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication
 
+from glasscap.app.garbage import look_only_at_new
 from glasscap.app.memory import keep_freed_memory
 from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
@@ -126,8 +126,7 @@ class _Loader(QObject):
         if studio.workbench.steps.make_ready():
             QTimer.singleShot(_READY_MS, self, lambda: self._get_ready(studio))
             return
-        # What is there now stays: looking through it for garbage would hold everything up for 0.1 s.
-        gc.freeze()
+        look_only_at_new()
 
     def _on_asked(self, what: str) -> None:
         if self._shell.resident is None:

@@ -1,0 +1,51 @@
+"""Garbage is found among what is new, and all of it when another program is turned to."""
+
+import gc
+import weakref
+from collections.abc import Iterator
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QApplication
+
+from glasscap.app.garbage import _on_collected, _on_state_changed, look_only_at_new
+
+
+class Ring:
+    """Something that holds itself."""
+
+    def __init__(self) -> None:
+        self.me = self
+
+
+@pytest.fixture
+def is_looking(qapp: QApplication) -> Iterator[None]:
+    was_on = _on_collected in gc.callbacks
+    look_only_at_new()
+    yield
+    gc.unfreeze()
+    if not was_on:
+        gc.callbacks.remove(_on_collected)
+        qapp.applicationStateChanged.disconnect(_on_state_changed)
+
+
+def test_new_garbage_is_found(is_looking: None) -> None:
+    found = weakref.ref(Ring())
+    gc.collect()
+    assert found() is None
+
+
+def test_what_was_there_once_is_left_out_until_another_program_is_turned_to(is_looking: None) -> None:
+    ring = Ring()
+    found = weakref.ref(ring)
+    gc.collect()
+    del ring
+    gc.collect()
+    assert found() is not None
+    _on_state_changed(Qt.ApplicationState.ApplicationInactive)
+    assert found() is None
+
+
+def test_it_is_set_up_once(is_looking: None) -> None:
+    look_only_at_new()
+    assert gc.callbacks.count(_on_collected) == 1
