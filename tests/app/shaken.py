@@ -20,6 +20,7 @@ from collections.abc import Iterator
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
+from glasscap.app.garbage import look_only_at_new
 from glasscap.app.main import start_window
 
 _WIDTH, _HEIGHT = 1280, 800
@@ -130,6 +131,7 @@ def main() -> None:
     while shell.resident is None:
         app.processEvents()
     studio = shell.resident
+    look_only_at_new()
     studio.may_close = lambda: False
     studio.files.save = lambda *a: False
     studio.open_demo()

@@ -9,7 +9,10 @@ _OLDEST = 2
 
 
 def look_only_at_new() -> None:
-    """From now on leave out what was there once; all is looked through when another program is turned to."""
+    """From now on leave out what was there once.
+
+    All is looked through when a window has closed, and when another program is turned to.
+    """
     gc.freeze()
     if _on_collected in gc.callbacks:
         return
@@ -20,7 +23,9 @@ def look_only_at_new() -> None:
 
 
 def look_through_all() -> None:
-    """Find all garbage there is."""
+    """Find all garbage there is, where it is looked for among what is new alone."""
+    if _on_collected not in gc.callbacks:
+        return
     gc.unfreeze()
     gc.collect()
     gc.freeze()

@@ -1,8 +1,9 @@
 """Further windows of the same program, each with a job of its own."""
 
 import shiboken6
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 
+from glasscap.app.garbage import look_through_all
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 
@@ -18,5 +19,6 @@ def open_window() -> Shell:
     _opened[:] = [*(other for other in _opened if shiboken6.isValid(other)), shell]
     shell.move(shell.x() + _STEP, shell.y() + _STEP)
     shell.show()
+    shell.destroyed.connect(lambda: QTimer.singleShot(0, look_through_all))
     Studio(shell).new_window_asked.connect(open_window)
     return shell
