@@ -118,11 +118,13 @@ def test_a_fade_in_rows_is_what_composing_gives(look: str, shape: str, place: st
 
 
 @pytest.mark.parametrize(
-    "edge", [Edge(feather=30, feather_side="inside"), Edge(feather=8), Edge(feather=30, inset=1)]
+    ("edge", "goes"),
+    [(Edge(feather=30), True), (Edge(feather=30, feather_side="inside"), False), (Edge(feather=8), False)],
+    ids=["wide", "inside", "narrow"],
 )
-def test_only_a_wide_centred_fade_goes_in_rows(edge: Edge) -> None:
+def test_only_a_wide_centred_fade_goes_in_rows(edge: Edge, goes: bool) -> None:
     part, _ = prepared(Finishes(edge=edge), "circle")
-    assert (part.in_rows is not None) == (edge.inset == 1)
+    assert (part.in_rows is not None) == goes
 
 
 def test_a_narrow_shadow_and_many_runs_go_through_masks() -> None:

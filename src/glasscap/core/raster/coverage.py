@@ -1,6 +1,5 @@
 """Area of a shape within each pixel, kept sparse: boundary pixels and runs of full ones."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import TypeVar
@@ -22,10 +21,6 @@ class Runs:
     y: Ints
     x0: Ints
     x1: Ints
-
-    def listed(self) -> Iterator[tuple[int, int, int]]:
-        """Return (row, first column, column after the last) one after another."""
-        return zip(self.y.tolist(), self.x0.tolist(), self.x1.tolist(), strict=True)
 
 
 @dataclass(frozen=True, eq=False)

@@ -34,7 +34,8 @@ class FadingRows:
         low, high = self._fading.extent(box)
         first, end = self._fading.full_columns(box)
         first, end = (first, end) if low <= first < end <= high else (high, high)
-        for columns in ((left, min(low, right)), (max(high, left), right)):
+        before = min(low, right)
+        for columns in ((left, before), (max(high, left, before), right)):
             parts.write_columns_beneath(out, box, columns, writing)
         for x0, x1 in ((low, first), (end, high)):
             self._compose(out, box, x0, x1, writing)
