@@ -31,7 +31,7 @@ _KEYS = (
     "ctrl+c", "ctrl+v", "ctrl+x", "ctrl+0", "ctrl+1", "ctrl+plus", "ctrl+minus", "ctrl+shift+w", "ctrl+f",
     "ctrl+alt+a", "5", "7", "BackSpace", "space", "shift+Right",
 )  # fmt: skip
-_TICK_MS, _FREEZE_MS = 4, 100.0
+_TICK_MS, _PAUSE_MS, _FREEZE_MS = 4, 50.0, 100.0
 _PAUSE_SECONDS = (0.03, 0.08)
 _IDLER = """
 import sys, time
@@ -95,21 +95,42 @@ class Shaker(threading.Thread):
         sender.kill()
 
 
+class Clock:
+    """Notes how long the interface thread was away each time it comes round."""
+
+    def __init__(self) -> None:
+        self.last, self._worked = time.perf_counter(), time.thread_time()
+        self.where = ""
+        self.pauses: list[int] = []
+        # How long, how much of that the thread computed, how many cutouts there were, what went on.
+        self.freezes: list[tuple[int, int, int, str]] = []
+
+    def come_round(self, cutouts: int, gesture: str) -> None:
+        """Note a gap if it was long."""
+        now, worked = time.perf_counter(), time.thread_time()
+        gap, own = (now - self.last) * 1000, (worked - self._worked) * 1000
+        self.last, self._worked = now, worked
+        where, self.where = self.where, ""
+        if gap > _PAUSE_MS:
+            self.pauses.append(round(gap))
+        if gap > _FREEZE_MS:
+            self.freezes.append((round(gap), round(own), cutouts, f"{gesture} | {where}"))
+
+
 class Watch(threading.Thread):
     """Notes where the interface thread is while it does not come round."""
 
-    def __init__(self, last: list[float]) -> None:
+    def __init__(self, clock: Clock) -> None:
         super().__init__(daemon=True)
-        self._last, self._main = last, threading.main_thread().ident
-        self.where = ""
+        self._clock, self._main = clock, threading.main_thread().ident
 
     def run(self) -> None:
         while True:
             time.sleep(0.02)
-            if (time.perf_counter() - self._last[0]) * 1000 > _FREEZE_MS * 0.6:
+            if (time.perf_counter() - self._clock.last) * 1000 > _FREEZE_MS * 0.6:
                 frame = sys._current_frames().get(self._main or 0)
                 calls = traceback.extract_stack(frame)[-7:]
-                self.where = " < ".join(
+                self._clock.where = " < ".join(
                     f"{c.name}:{c.filename.rsplit('/', 1)[-1]}:{c.lineno}" for c in reversed(calls)
                 )
 
@@ -139,18 +160,11 @@ def main() -> None:
     end = time.monotonic() + 60
     while not studio.is_settled and time.monotonic() < end:
         app.processEvents()
-    freezes: list[tuple[float, str]] = []
-    last = [time.perf_counter()]
-    shaker, watch = Shaker(seconds, seed), Watch(last)
-    watch.start()
+    shaker, clock = Shaker(seconds, seed), Clock()
+    Watch(clock).start()
 
     def tick() -> None:
-        now = time.perf_counter()
-        gap = (now - last[0]) * 1000
-        last[0] = now
-        where, watch.where = watch.where, ""
-        if gap > _FREEZE_MS:
-            freezes.append((round(gap), f"{shaker.last} | {where}"))
+        clock.come_round(len(studio.session.items), shaker.last)
         if not shaker.is_alive():
             app.exit()
         elif not studio.has_job:
@@ -169,7 +183,7 @@ def main() -> None:
     idler = subprocess.Popen([sys.executable, "-c", _IDLER, str(seconds)], stdout=subprocess.PIPE, text=True)
     timer = QTimer(interval=_TICK_MS)
     timer.timeout.connect(tick)
-    last[0] = time.perf_counter()
+    clock.last = time.perf_counter()
     shaker.start()
     timer.start()
     app.exec()
@@ -178,8 +192,9 @@ def main() -> None:
     said = {
         "events": shaker.count,
         "faults": faults[:5],
-        "freezes": sorted(freezes, reverse=True)[:12],
-        "count": len(freezes),
+        "freezes": sorted(clock.freezes, reverse=True)[:12],
+        "count": len(clock.freezes),
+        "pauses": {"over 50 ms": len(clock.pauses), "over 75 ms": sum(gap > 75 for gap in clock.pauses)},
         "collections": sorted(collections, reverse=True)[:8],
         "stalls": {"count": stalls, "longest": longest},
         "steps": studio.session.undo_label,

@@ -13,6 +13,7 @@ from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
+from glasscap.app.widgets.kept_layer import KeptLayer
 from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held
 from glasscap.core.document.model import Item
@@ -29,6 +30,8 @@ if TYPE_CHECKING:
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
 _GHOST_OPACITY = 0.34
+# From so many on the lines of what is not selected are kept.
+_MANY_LINES = 3
 # How much of the surround's grey lies over what is beyond the sheet, and outside the open group.
 _VEIL, _GROUP_VEIL = 0.55, 0.6
 
@@ -39,6 +42,7 @@ class BenchPainting:
     def __init__(self, session: Session, bench: Bench) -> None:
         self._session, self._bench = session, bench
         self._drop_target: str | None = None
+        self._others = KeptLayer()
 
     def paint(self, painter: QPainter, shown: BenchFrame | None, drop_target: str | None, words: str) -> None:
         """Paint everything; `drop_target` is the cutout that would take what is dragged in."""
@@ -121,10 +125,7 @@ class BenchPainting:
 
     def _paint_lines(self, painter: QPainter) -> None:
         session, to_view = self._session, self._bench.to_view
-        for item in session.items:
-            has_line = session.is_wire or item.content is None or item.id == self._drop_target
-            if has_line and item.id not in session.selected and not item.is_hidden:
-                self._paint_item(painter, item, is_selected=False)
+        self._paint_others(painter)
         for item in session.chosen if self._has_lines else ():
             self._paint_item(painter, item, is_selected=True)
         if self._has_lines:
@@ -139,6 +140,27 @@ class BenchPainting:
                 overlay.draw_way(painter, shown.way, to_view)
             overlay.draw_distances(painter, shown.distances, to_view)
             overlay.draw_guides(painter, shown.guides, to_view, self._bench.width(), self._bench.height())
+
+    def _paint_others(self, painter: QPainter) -> None:
+        """Paint the lines of what is not selected; those of many are kept from one repaint to the next."""
+        session, bench = self._session, self._bench
+        shown = [
+            (item, self._wants_photo(item))
+            for item in session.items
+            if (session.is_wire or item.content is None or item.id == self._drop_target)
+            and item.id not in session.selected
+            and not item.is_hidden
+        ]
+
+        def paint(inner: QPainter) -> None:
+            for item, _ in shown:
+                self._paint_item(inner, item, is_selected=False)
+
+        if len(shown) < _MANY_LINES:
+            paint(painter)
+            return
+        key = (shown, session.job.photos, session.grip, session.is_wire, bench.to_view)
+        self._others.paint(painter, key, bench.size(), bench.ratio, paint)
 
     @property
     def _has_lines(self) -> bool:
@@ -173,13 +195,17 @@ class BenchPainting:
             if waits:
                 painter.fillPath(path, QColor(11, 122, 117, 36))
             overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
-            if waits and joinable(session.job, [item.id]) is None:
+            if self._wants_photo(item):
                 centre = path.boundingRect().center()
                 overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
         if is_selected and session.aim is PLACING_MASK:
             mask = mask_frame(session.job, session.sheet, item)
             if mask is not None:
                 overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
+
+    def _wants_photo(self, item: Item) -> bool:
+        """Whether a shape has no photo, nor one next to it that it could be put on."""
+        return item.content is None and joinable(self._session.job, [item.id]) is None
 
     def _paint_handles(self, painter: QPainter) -> None:
         """Paint the handles of what is selected, and the frame round several."""

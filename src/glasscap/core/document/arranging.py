@@ -9,8 +9,8 @@ from itertools import pairwise
 from typing import Literal
 
 from glasscap.core.document.boxes import box_around, item_box
-from glasscap.core.document.edits import add_items, change_item, container_of, copy_of, index_of
-from glasscap.core.document.grips import transformed
+from glasscap.core.document.edits import add_items, container_of, copy_of, index_of
+from glasscap.core.document.grips import transform_items, transformed
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, locate, siblings
 from glasscap.core.errors import PlacementError
@@ -60,7 +60,7 @@ def moved(job: Job, item_id: str, dx: float, dy: float) -> Job:
 
 def under(job: Job, item_id: str, change: Similarity) -> Job:
     """Apply a similarity to a whole item unless it is locked."""
-    return change_item(job, item_id, lambda i: transformed(job, i, "together", change))
+    return transform_items(job, [item_id], "together", change)
 
 
 def spread(job: Job, item_ids: Sequence[str], way: Way, gap: float | None = None) -> Job:
@@ -127,10 +127,7 @@ def _about_middle(job: Job, item_ids: Sequence[str], change: Callable[[float, fl
     box = box_around(job, [find_item(job, i) for i in item_ids])
     if box is None:
         return job
-    similarity = change(*box.centre)
-    for item_id in item_ids:
-        job = under(job, item_id, similarity)
-    return job
+    return transform_items(job, item_ids, "together", change(*box.centre))
 
 
 def repeat_in_row(job: Job, item_id: str, count: int, gap: float, way: Way = "across") -> Job:

@@ -3,7 +3,7 @@
 Each returns the very same job when nothing changes.
 """
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Container, Iterable, Sequence
 
 from msgspec.structs import replace
 
@@ -20,6 +20,7 @@ from glasscap.core.document.model import (
 )
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import (
+    find_item,
     fresh_ids,
     fresh_name,
     has_item,
@@ -80,16 +81,29 @@ def change_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
 
 def change_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Item]) -> Job:
     """Replace several items, locked ones left as they are."""
-    for item_id in item_ids:
-        job = change_item(job, item_id, change)
-    return job
+    return update_items(job, item_ids, lambda item: item if item.is_locked else change(item))
 
 
 def update_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Item]) -> Job:
-    """Replace several items."""
-    for item_id in item_ids:
-        job = update_item(job, item_id, change)
-    return job
+    """Replace several items in one go, those within a group before the group. Raises KeyError for unknown ids."""
+    meant = set(item_ids)
+    for item_id in meant:
+        find_item(job, item_id)
+    made = [_changed(sheet.items, meant, change) for sheet in job.sheets]
+    if all(items == sheet.items for items, sheet in zip(made, job.sheets, strict=True)):
+        return job
+    sheets = zip(job.sheets, made, strict=True)
+    return replace(job, sheets=tuple(s if s.items == items else replace(s, items=items) for s, items in sheets))
+
+
+def _changed(items: tuple[Item, ...], meant: Container[str], change: Callable[[Item], Item]) -> tuple[Item, ...]:
+    made: list[Item] = []
+    for item in items:
+        if item.is_group:
+            inside = _changed(item.items, meant, change)
+            item = item if inside == item.items else replace(item, content=GroupContent(inside))
+        made.append(change(item) if item.id in meant else item)
+    return tuple(made)
 
 
 def add_photo(job: Job, photo: PhotoRecord) -> Job:

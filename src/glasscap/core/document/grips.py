@@ -6,7 +6,7 @@ from typing import Literal
 from msgspec.structs import replace
 
 from glasscap.core.document.cover import bare_share, covered_by_moving, shape_held_inside
-from glasscap.core.document.edits import change_item
+from glasscap.core.document.edits import change_items
 from glasscap.core.document.model import Cutout, GroupContent, Job, PhotoRecord
 from glasscap.core.document.query import photo_of
 from glasscap.core.geometry.types import Similarity
@@ -26,10 +26,7 @@ def transform_items(job: Job, item_ids: Sequence[str], grip: Grip, change: Simil
 
     An item that keeps its shape covered stops where it would be bared.
     """
-    before = job
-    for item_id in item_ids:
-        job = change_item(job, item_id, lambda i: transformed(before, i, held(grip, i), change))
-    return job
+    return change_items(job, item_ids, lambda i: transformed(job, i, held(grip, i), change))
 
 
 def transformed(job: Job, item: Cutout, grip: Grip, change: Similarity) -> Cutout:

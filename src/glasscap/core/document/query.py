@@ -18,6 +18,37 @@ from glasscap.core.document.model import (
 )
 from glasscap.core.errors import GlassCapError
 
+# Jobs whose items' ways are kept: what is shown, and what an edit makes on its way.
+_KEPT_JOBS = 4
+Way = tuple[Sheet, tuple[Item, ...], int]
+
+
+class _Ways:
+    """By its id, each item's sheet, the groups it lies in and itself, and its place among its neighbours."""
+
+    def __init__(self) -> None:
+        self._kept: tuple[tuple[Job, dict[str, Way]], ...] = ()
+
+    def of(self, job: Job) -> dict[str, Way]:
+        """Return the ways of a job's items; found once, since a job never changes."""
+        for kept, ways in self._kept:
+            if kept is job:
+                return ways
+        ways = {way[-1].id: (sheet, way, n) for sheet in job.sheets for way, n in _walked(sheet.items, ())}
+        self._kept = ((job, ways), *self._kept[: _KEPT_JOBS - 1])
+        return ways
+
+
+def _walked(items: tuple[Item, ...], around: tuple[Item, ...]) -> Iterator[tuple[tuple[Item, ...], int]]:
+    for place, item in enumerate(items):
+        way = (*around, item)
+        yield way, place
+        if item.is_group:
+            yield from _walked(item.items, way)
+
+
+_ways = _Ways()
+
 
 def items_of(job: Job) -> Iterator[tuple[Sheet, Item]]:
     """Yield every item with its sheet, a group before what it holds."""
@@ -41,27 +72,13 @@ def find_item(job: Job, item_id: str) -> Item:
 
 def locate(job: Job, item_id: str) -> tuple[Sheet, Item, int]:
     """Return an item with its sheet and its place from the back among its neighbours. Raises KeyError."""
-    sheet, way = path_to(job, item_id)
-    around = way[-2].items if len(way) > 1 else sheet.items
-    return sheet, way[-1], next(n for n, item in enumerate(around) if item.id == item_id)
+    sheet, way, place = _ways.of(job)[item_id]
+    return sheet, way[-1], place
 
 
 def path_to(job: Job, item_id: str) -> tuple[Sheet, tuple[Item, ...]]:
     """Return an item's sheet, and the groups it lies in from the outermost, itself last. Raises KeyError."""
-    for sheet in job.sheets:
-        way = _way(sheet.items, item_id)
-        if way:
-            return sheet, way
-    raise KeyError(item_id)
-
-
-def _way(items: tuple[Item, ...], item_id: str) -> tuple[Item, ...]:
-    for item in items:
-        if item.id == item_id:
-            return (item,)
-        if item.is_group and (way := _way(item.items, item_id)):
-            return (item, *way)
-    return ()
+    return _ways.of(job)[item_id][:2]
 
 
 def siblings(job: Job, item_id: str) -> tuple[Item, ...]:
@@ -100,7 +117,7 @@ def items_in(job: Job, container_id: str) -> tuple[Item, ...]:
 
 def has_item(job: Job, item_id: str) -> bool:
     """Whether the job holds that item."""
-    return any(item.id == item_id for _, item in items_of(job))
+    return item_id in _ways.of(job)
 
 
 def photo_record(job: Job, sha256: str) -> PhotoRecord:
