@@ -15,7 +15,7 @@ import sys
 import threading
 import time
 import traceback
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
@@ -105,7 +105,7 @@ class Clock:
         # How long, how much of that the thread computed, how many cutouts there were, what went on.
         self.freezes: list[tuple[int, int, int, str]] = []
 
-    def come_round(self, cutouts: int, gesture: str) -> None:
+    def come_round(self, cutouts: Callable[[], int], gesture: str) -> None:
         """Note a gap if it was long."""
         now, worked = time.perf_counter(), time.thread_time()
         gap, own = (now - self.last) * 1000, (worked - self._worked) * 1000
@@ -114,7 +114,7 @@ class Clock:
         if gap > _PAUSE_MS:
             self.pauses.append(round(gap))
         if gap > _FREEZE_MS:
-            self.freezes.append((round(gap), round(own), cutouts, f"{gesture} | {where}"))
+            self.freezes.append((round(gap), round(own), cutouts(), f"{gesture} | {where}"))
 
 
 class Watch(threading.Thread):
@@ -164,7 +164,7 @@ def main() -> None:
     Watch(clock).start()
 
     def tick() -> None:
-        clock.come_round(len(studio.session.items), shaker.last)
+        clock.come_round(lambda: len(studio.session.items), shaker.last)
         if not shaker.is_alive():
             app.exit()
         elif not studio.has_job:

@@ -3,7 +3,7 @@
 import os
 import sys
 from functools import lru_cache
-from threading import Event, get_native_id, local
+from threading import Event, Lock, get_native_id, local
 from time import monotonic
 from typing import NamedTuple
 
@@ -51,16 +51,24 @@ class InterfaceTurn:
     """
 
     def __init__(self) -> None:
-        self._is_free, self._mine = Event(), local()
-        self._is_free.set()
+        # The interface comes round hundreds of times a second: what tells of that is a plain value, and only
+        # where somebody waits is it an event.
+        self._is_busy, self._is_free, self._mine = False, Event(), local()
+        self._waiting, self._counting = 0, Lock()
         dispatcher = QAbstractEventDispatcher.instance()
         if dispatcher is not None:
-            dispatcher.awake.connect(self._is_free.clear)
+            dispatcher.awake.connect(self.set_busy)
             dispatcher.aboutToBlock.connect(self.set_free)
+
+    def set_busy(self) -> None:
+        """Hold work back: the interface has something to do."""
+        self._is_busy = True
 
     def set_free(self) -> None:
         """Let work go on: the interface waits."""
-        self._is_free.set()
+        self._is_busy = False
+        if self._waiting:
+            self._is_free.set()
 
     def begin(self, rank: Rank = UNWATCHED) -> None:
         """Begin a piece of work on this thread that may be held back."""
@@ -69,14 +77,26 @@ class InterfaceTurn:
     def give_way(self) -> None:
         """Wait while the interface is busy; work that was not begun here does not wait."""
         mine = self._mine
-        if self._is_free.is_set() or not hasattr(mine, "begun"):
+        if not self._is_busy or not hasattr(mine, "begun"):
             return
         start = monotonic()
         worked = start - mine.begun - mine.held
         left = mine.rank.seconds + mine.rank.share * worked - mine.held
         if left > 0:
-            self._is_free.wait(min(left, _ONCE_SECONDS))
+            self._wait(min(left, _ONCE_SECONDS))
             mine.held += monotonic() - start
+
+    def _wait(self, seconds: float) -> None:
+        self._count(1)
+        self._is_free.clear()
+        # It may have become free just before the event was cleared: at the worst that costs one whole wait.
+        if self._is_busy:
+            self._is_free.wait(seconds)
+        self._count(-1)
+
+    def _count(self, change: int) -> None:
+        with self._counting:
+            self._waiting += change
 
 
 @lru_cache(maxsize=1)
