@@ -49,6 +49,8 @@ PY
     chmod +x "$venv/bin/glasscap"
     touch "$venv/.installed-glasscap"
   fi
+  # As an installer does: where Python is told to write no bytecode, each start would compile all anew.
+  "$venv/bin/python" -m compileall -q "$here/src" >&2 || true
 }
 
 setup_system() {

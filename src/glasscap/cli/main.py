@@ -4,26 +4,16 @@ import argparse
 import os
 import re
 import sys
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from importlib import import_module
 from typing import Any, NoReturn
 
 from glasscap import __version__
-from glasscap.cli import check, convert, cut, export, fonts, info, mockup, render, shape, shapes
 from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
 
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
-_COMMANDS = {
-    "cut": cut,
-    "render": render,
-    "export": export,
-    "check": check,
-    "shapes": shapes,
-    "shape": shape,
-    "fonts": fonts,
-    "info": info,
-    "convert": convert,
-    "mockup": mockup,
-}
+# Each has a module of its name here; only that of the command called for is loaded.
+_COMMANDS = ("cut", "render", "export", "check", "shapes", "shape", "fonts", "info", "convert", "mockup")
 
 
 class _Parser(argparse.ArgumentParser):
@@ -40,12 +30,13 @@ class _Parser(argparse.ArgumentParser):
         raise SystemExit(EXIT_WRONG_CALL)
 
 
-def build_parser() -> argparse.ArgumentParser:
-    """Return the parser of all subcommands."""
+def build_parser(wanted: Iterable[str] = _COMMANDS) -> argparse.ArgumentParser:
+    """Return the parser of the subcommands wanted."""
     parser = _Parser(prog="glasscap", description="Clip photographs into shapes; write transparent pictures.")
     parser.add_argument("--version", action="version", version=f"glasscap {__version__}")
     commands = parser.add_subparsers(dest="command", metavar="COMMAND", parser_class=_Parser)
-    for name, module in _COMMANDS.items():
+    for name in wanted:
+        module = import_module(f"glasscap.cli.{name}")
         sub = commands.add_parser(name, help=module.HELP, description=module.HELP)
         module.add_arguments(sub)
         sub.set_defaults(run=module.run)
@@ -58,7 +49,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     if not arguments or arguments[0] not in {*_COMMANDS, "-h", "--help", "--version"}:
         return _open_window(arguments)
     try:
-        options = build_parser().parse_args(arguments)
+        options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
         options.run(options)
     except (CallError, FinishError, ShapeError, PlacementError) as error:
         return _fail(error, EXIT_WRONG_CALL)
@@ -85,8 +76,6 @@ def _open_window(arguments: list[str]) -> int:
     if arguments and arguments[0].startswith("-") and arguments[0] not in ("--shot", "--demo"):
         return _fail(CallError(arguments[0], "there is no such option", "see glasscap --help"), EXIT_WRONG_CALL)
     # The window's toolkit is looked for only when a window is asked for.
-    from importlib import import_module
-
     run_window = import_module("glasscap.app.main").run
     status: int = run_window(arguments)
     return status
