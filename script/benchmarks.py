@@ -267,7 +267,9 @@ def process_figures(data: bytes) -> list[Figure]:
         3,
     )
     start, bare = compare(process("-c", OUR_WINDOW), process("-c", BARE_WINDOW), 5)
-    load, plain = compare(process("-c", "import glasscap.cli.main, glasscap.cli.cut"), process("-c", "import numpy"), 5)
+    load, plain = compare(
+        process("-c", "import glasscap.cli.main, glasscap.cli.cut"), process("-c", "import numpy"), 5
+    )
     return [
         Figure(
             "whole cut process, 24 MP JPEG to PNG",
