@@ -3,7 +3,9 @@
 Beside it runs a process that does nothing but wait: `stalls` tells how often that one came late too, by half as
 much, which is the machine's doing.
 
-Run as a program of its own: shaken.py SECONDS SEED. Files are neither asked for nor written.
+Run as a program of its own: shaken.py SECONDS SEED [SLOWER]. A gesture comes every 30 to 80 ms, faster than any
+hand, times SLOWER: gestures that wait for one another add up to gaps that none alone would make. Files are neither
+asked for nor written.
 """
 
 import gc
@@ -75,8 +77,9 @@ def gestures(chance: random.Random) -> Iterator[str]:
 class Shaker(threading.Thread):
     """Sends gestures until time is up."""
 
-    def __init__(self, seconds: float, seed: int) -> None:
+    def __init__(self, seconds: float, seed: int, slower: float) -> None:
         super().__init__(daemon=True)
+        self._slower = slower
         self._end, self._chance = time.monotonic() + seconds, random.Random(seed)
         self.count, self.last = 0, ""
 
@@ -91,7 +94,7 @@ class Shaker(threading.Thread):
             sender.stdin.write(line + "\n")
             sender.stdin.flush()
             self.count += 1
-            time.sleep(self._chance.uniform(*_PAUSE_SECONDS))
+            time.sleep(self._chance.uniform(*_PAUSE_SECONDS) * self._slower)
         sender.kill()
 
 
@@ -138,6 +141,7 @@ class Watch(threading.Thread):
 def main() -> None:
     """Shake the demo job."""
     seconds, seed = float(sys.argv[1]), int(sys.argv[2])
+    slower = float(sys.argv[3]) if len(sys.argv) > 3 else 1.0
     faults: list[str] = []
     sys.excepthook = lambda kind, error, trace: faults.append("".join(traceback.format_exception(error)))
     for name in ("getOpenFileName", "getSaveFileName"):
@@ -160,7 +164,7 @@ def main() -> None:
     end = time.monotonic() + 60
     while not studio.is_settled and time.monotonic() < end:
         app.processEvents()
-    shaker, clock = Shaker(seconds, seed), Clock()
+    shaker, clock = Shaker(seconds, seed, slower), Clock()
     Watch(clock).start()
 
     def tick() -> None:

@@ -14,6 +14,7 @@ from glasscap.core.document.edits import (
     set_locked,
     shifted,
     swap_photo,
+    update_items,
 )
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.groups import group_items, move_to_container, ungroup
@@ -156,6 +157,20 @@ def test_grips_hold_the_contents_the_shape_or_both() -> None:
         assert content_box(job, moved).x0 == 7 * moves_contents
         assert moved.shape_placement.x == 45 + 7 * moves_shape
     assert held("shape", find_item(grouped("i1")[0], "i5")) == "photo"
+
+
+def test_many_are_changed_at_once_as_one_by_one() -> None:
+    job, key = grouped("i1", "i2")
+    wanted = [key, "i2", "i4"]
+    at_once = update_items(job, wanted, lambda i: replace(i, opacity=i.opacity / 2))
+    one_by_one = job
+    for item_id in wanted:
+        one_by_one = update_items(one_by_one, [item_id], lambda i: replace(i, opacity=i.opacity / 2))
+    assert at_once == one_by_one
+    assert [i.opacity for _, i in items_of(at_once)] == [0.5, 1.0, 0.5, 1.0, 0.5]
+    assert update_items(job, wanted, lambda i: i) is job
+    with pytest.raises(KeyError):
+        update_items(job, ["i1", "nothing"], lambda i: i)
 
 
 def test_copies_have_ids_of_their_own_all_the_way_down() -> None:
