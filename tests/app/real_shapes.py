@@ -99,7 +99,7 @@ def run(photo: Path, folder: Path) -> dict:
 
     screen.choose(step.draw, "Around an object")
     screen.drag((140, 90), (560, 510))
-    screen.wait(lambda: not screen.bench.driver.sketched.is_waiting)
+    screen.wait(lambda: not screen.bench.driver.sketching.shown.is_waiting)
     screen.key("Return")
     seen["around"] = screen.now()
 

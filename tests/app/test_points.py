@@ -127,4 +127,4 @@ def test_what_happens_while_drawing_is_not_undone_by_the_shape(placed: Hand, pho
     _click(placed, (40, 40))
     placed.session.apply("Delete", lambda job: remove_items(job, [placed.item().id]))
     assert placed.session.sketch is None
-    assert placed.bench.driver.sketched is None
+    assert placed.bench.driver.sketching.shown is None

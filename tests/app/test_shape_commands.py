@@ -167,7 +167,7 @@ def test_rim_points_can_be_moved_again(placed: Hand) -> None:
     placed.key(Qt.Key.Key_Return)
     assert isinstance(placed.item().shape, RimShape)
     entry.trigger()
-    assert len(placed.bench.driver.sketched.dots) == 3
+    assert len(placed.bench.driver.sketching.shown.dots) == 3
     placed.key(Qt.Key.Key_Escape)
     assert placed.session.sketch is None
 

@@ -155,7 +155,7 @@ class Bench(QWidget):
         if self._frame is not None and self._frame.request.sheet_id != self._session.sheet_id:
             self._frame = None
             self.fit()
-        self.driver.follow_session()
+        self.driver.sketching.follow_session()
         session = self._session
         mode = (session.sketch, session.is_editing_points, session.is_typing, session.part)
         if mode != self._mode:
@@ -321,7 +321,7 @@ class Bench(QWidget):
             self._nudge(dx * far, dy * far)
         elif key == Qt.Key.Key_Escape:
             back_out(self._session, self.driver)
-        elif key in _SKETCH_KEYS and self.driver.sketch_key(_SKETCH_KEYS[key]):
+        elif key in _SKETCH_KEYS and self.driver.sketching.key(_SKETCH_KEYS[key]):
             pass
         else:
             super().keyPressEvent(event)

@@ -229,7 +229,7 @@ class BenchPainting:
             points_overlay.draw_band(painter, shown.band, to_view)
 
     def _paint_sketch(self, painter: QPainter, to_view: Affine) -> None:
-        sketched = self._bench.driver.sketched
+        sketched = self._bench.driver.sketching.shown
         if sketched is not None:
             points_overlay.draw_sketch(painter, sketched, to_view)
 
@@ -251,7 +251,7 @@ class BenchPainting:
         points_overlay.draw_magnified(painter, at, self._bench.rect(), paint)
 
     def _paint_words(self, painter: QPainter, words: str) -> None:
-        shown, sketched = self._bench.driver.shown, self._bench.driver.sketched
+        shown, sketched = self._bench.driver.shown, self._bench.driver.sketching.shown
         said = shown.words if shown is not None else "" if sketched is None else sketched.words
         if said:
             x, y = self._bench.driver.at

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, Qt, QTimer
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 
+from glasscap.app.bench.sketch_driver import SketchDriver
 from glasscap.app.session import Session
 from glasscap.core.document.grips import Grip, held
 from glasscap.core.document.model import Item, Job
@@ -27,7 +28,6 @@ from glasscap.editor.handles import (
 )
 from glasscap.editor.picking import form_at, frame_holds, handle_at, hit_at, item_at, shape_holds, shows_at
 from glasscap.editor.point_picking import PointHit, point_at
-from glasscap.editor.sketches.sketch import EventKind, Sketch, SketchEvent, SketchKind, SketchShown
 from glasscap.editor.tools.draw_shape import draw_shape
 from glasscap.editor.tools.edit_points import edit_points
 from glasscap.editor.tools.form import drag_form
@@ -42,9 +42,6 @@ if TYPE_CHECKING:
 
 _HANDLE_REACH, _SNAP_REACH, _TURN_REACH, _ROUND_REACH, _DRAG_START = 10, 6, 30, 22, 3
 
-# How often a sketch that waits for a thread is asked.
-_TICK_MS = 60
-
 
 class PointerDriver:
     """One drag at a time: previews while it lasts, one step on release, nothing on Escape."""
@@ -58,12 +55,14 @@ class PointerDriver:
         self._scene_job: Job | None = None
         self._scene_of: Job | None = None
         self._form: FormHandle | None = None
-        self._sketch: Sketch | None = None
-        self._ticks = QTimer(bench, singleShot=True, interval=_TICK_MS)
-        self._ticks.timeout.connect(self._tick)
-        self._sketch_kind: SketchKind | None = None
-        self.sketched: SketchShown | None = None
         self.at = (0.0, 0.0)
+        self.sketching = SketchDriver(
+            session,
+            bench,
+            lambda kind: kind.begin(self._scene(), self._photo_pixels()),
+            lambda: bench.to_sheet(*self.at),
+            self._finish,
+        )
 
     @property
     def is_active(self) -> bool:
@@ -113,8 +112,8 @@ class PointerDriver:
     def _press_tool(self, at: PointerEvent) -> bool:
         """Give a press to the tool that takes the clicks for itself; whether there is one."""
         session = self._session
-        if self._sketch is not None:
-            self._tell_sketch("press", at)
+        if self.sketching.is_active:
+            self.sketching.tell("press", at)
         elif session.is_editing_points:
             self._press_points(at)
         elif session.drawing:
@@ -202,8 +201,8 @@ class PointerDriver:
     def move(self, event: QMouseEvent) -> None:
         """Go on with the drag, or show what a press would take."""
         self.at = (event.position().x(), event.position().y())
-        if self._sketch is not None:
-            self._tell_sketch("move", self._pointer(event))
+        if self.sketching.is_active:
+            self.sketching.tell("move", self._pointer(event))
             return
         if self._session.item is None:
             self._waiting = None
@@ -228,8 +227,8 @@ class PointerDriver:
             if self._tool is not None:
                 self.move(event)
             return
-        if self._sketch is not None:
-            self._tell_sketch("release", self._pointer(event))
+        if self.sketching.is_active:
+            self.sketching.tell("release", self._pointer(event))
             return
         if self._waiting is not None and not event.modifiers():
             self._click(self._waiting[0])
@@ -303,58 +302,7 @@ class PointerDriver:
             session.enter_group(None)
         session.select(selected)
 
-    # sketches and points
-
-    def follow_session(self) -> None:
-        """Begin the sketch the session asks for, or give up the one that goes on."""
-        if self._session.sketch is self._sketch_kind:
-            return
-        if self._sketch is not None:
-            self._sketch.close()
-        self._sketch_kind, self._sketch, self.sketched = self._session.sketch, None, None
-        if self._sketch_kind is not None:
-            self._sketch = self._sketch_kind.begin(self._scene(), self._photo_pixels())
-            try:
-                self.sketched = next(self._sketch)
-            except StopIteration:
-                self._end_sketch(None)
-            except GlassCapError as error:
-                self._end_sketch(None)
-                self._session.problem_found.emit(error.line)
-        self._bench.update()
-
-    def sketch_key(self, kind: EventKind) -> bool:
-        """Send a key to the sketch that goes on; whether there is one."""
-        if self._sketch is None:
-            return False
-        x, y = self._bench.to_sheet(*self.at)
-        self._tell_sketch(kind, PointerEvent(x, y))
-        return True
-
-    def _tick(self) -> None:
-        if self._sketch is not None:
-            self.sketch_key("tick")
-
-    def _tell_sketch(self, kind: EventKind, at: PointerEvent) -> None:
-        assert self._sketch is not None
-        event = SketchEvent(kind, at.x, at.y, at.has_shift, at.has_alt, at.has_ctrl)
-        try:
-            self.sketched = self._sketch.send(event)
-            if self.sketched.is_waiting:
-                self._ticks.start()
-        except StopIteration as end:
-            self._end_sketch(end.value)
-        except GlassCapError as error:
-            # What was drawn encloses nothing, or the like: the sketch begins anew.
-            self._sketch_kind = None
-            self.follow_session()
-            self._session.problem_found.emit(error.line)
-        self._bench.update()
-
-    def _end_sketch(self, edit: Edit | None) -> None:
-        self._sketch = self.sketched = self._sketch_kind = None
-        self._session.set_sketch(None)
-        self._finish(edit)
+    # points
 
     def nodes(self) -> Nodes:
         """Return the points of the outline that is edited, () when none is."""
