@@ -103,14 +103,17 @@ def test_the_size_of_a_photo_with_own_alpha_is_stated_as_written() -> None:
 
 def test_cutouts_travel_between_jobs() -> None:
     data = copied(JOB, "s1", [FIRST.id], STORE)
-    found = pasted(data)
+    found = pasted(data, ())
     assert found is not None
     assert items_in(found) == (FIRST,)
     assert list(found.photos) == [JOB.photos[0].sha256]
     other, _ = photo_job(encoded_png())
     joined = edits.paste_items(other, "s1", items_in(found), found.job.photos)
     assert find_item(joined, joined.sheets[0].items[-1].id).shape_placement == FIRST.shape_placement
-    assert pasted(b"nonsense") is None
+    there = pasted(data, STORE)
+    assert there is not None
+    assert (there.job, there.photos) == (found.job, {})
+    assert pasted(b"nonsense", ()) is None
 
 
 def encoded_png() -> bytes:

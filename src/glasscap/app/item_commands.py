@@ -89,7 +89,7 @@ class ItemCommands(QObject):
         """Paste cutouts, or photographs and picture data."""
         # An empty clipboard gives nothing at all, whatever the bindings' types say.
         mime = QGuiApplication.clipboard().mimeData() or QMimeData()
-        found = pasted(bytes(mime.data(MIME).data())) if mime.hasFormat(MIME) else None
+        found = pasted(bytes(mime.data(MIME).data()), self._session.store) if mime.hasFormat(MIME) else None
         if found is None:
             incoming = incoming_from(mime)
             if incoming.paths or incoming.data:
@@ -100,8 +100,8 @@ class ItemCommands(QObject):
                 self.said.emit("There is no picture, cutout or drawing on the clipboard")
             return
         session, items = self._session, items_in(found)
-        for data in found.photos.values():
-            session.store.add(data)
+        for sha256, data in found.photos.items():
+            session.store.add(data, sha256)
         before, there = {i.id for i in session.items}, session.container_id
         session.apply("Paste", lambda job: edits.paste_items(job, there, items, found.job.photos))
         session.select([i.id for i in session.items if i.id not in before])

@@ -1,7 +1,7 @@
 """Cutouts on the clipboard: a small job file, so that they can be pasted into another job."""
 
 import re
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 
 from msgspec.structs import replace
 
@@ -26,10 +26,10 @@ def copied(job: Job, sheet_id: str, item_ids: Sequence[str], store: PhotoStore) 
     return write_job(embedded, store.data)
 
 
-def pasted(data: bytes) -> JobFile | None:
-    """Return what `copied` put there, or None for anything else."""
+def pasted(data: bytes, known: Container[str]) -> JobFile | None:
+    """Return what `copied` put there but for photos `known` by their SHA-256, or None for anything else."""
     try:
-        return read_job(data, "clipboard")
+        return read_job(data, "clipboard", known)
     except GlassCapError:
         return None
 

@@ -54,8 +54,8 @@ def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:
     """
     found = read_job(read_bytes(path), path.name)
     store = store or new_store()
-    for data in found.photos.values():
-        store.add(data)
+    for sha256, data in found.photos.items():
+        store.add(data, sha256)
     return with_photos(found.job, store, path)
 
 

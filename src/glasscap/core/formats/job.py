@@ -6,7 +6,7 @@ their original bytes, ``preview.png``.
 
 import io
 import zipfile
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Container, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -61,8 +61,8 @@ def encode_job(job: Job) -> bytes:
     return msgspec.json.format(msgspec.json.encode(body), indent=1)
 
 
-def read_job(data: bytes, name: str) -> JobFile:
-    """Read a job file.
+def read_job(data: bytes, name: str, known: Container[str] = ()) -> JobFile:
+    """Read a job file; photos whose SHA-256 is `known` are neither read nor returned.
 
     Raises
     ------
@@ -75,12 +75,12 @@ def read_job(data: bytes, name: str) -> JobFile:
         raise JobFileError(name, "the file is empty", "open a copy of it")
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            return _read(archive, name)
+            return _read(archive, name, known)
     except ZIP_FAULTS as error:
         raise JobFileError(name, f"it is no job file, or is damaged ({error})", "open a copy of it") from error
 
 
-def _read(archive: zipfile.ZipFile, name: str) -> JobFile:
+def _read(archive: zipfile.ZipFile, name: str, known: Container[str]) -> JobFile:
     members = archive.namelist()
     for member in members:
         if member.startswith(("/", "\\")) or ".." in member.replace("\\", "/").split("/"):
@@ -98,7 +98,8 @@ def _read(archive: zipfile.ZipFile, name: str) -> JobFile:
             raise JobFileError(
                 name, f"its member {info.filename} is too large to be true", "do not trust this file"
             )
-    photos = {p.sha256: _photo(archive, p, name) for p in job.photos if _holds(archive, p)}
+    wanted = [p for p in job.photos if p.sha256 not in known and _holds(archive, p)]
+    photos = {p.sha256: _photo(archive, p, name) for p in wanted}
     return JobFile(job, photos, archive.read("preview.png") if "preview.png" in members else b"")
 
 

@@ -59,9 +59,9 @@ class PhotoStore:
         self._decoded = ValueCache(budget_bytes, is_growing=True)
         self._lock = RLock()
 
-    def add(self, data: bytes) -> str:
-        """Keep the bytes of a photo; return their SHA-256."""
-        key = sha256_of(data)
+    def add(self, data: bytes, sha256: str | None = None) -> str:
+        """Keep the bytes of a photo; return their SHA-256, which need not be reckoned anew where it is known."""
+        key = sha256 or sha256_of(data)
         self._files.setdefault(key, data)
         return key
 
