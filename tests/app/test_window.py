@@ -792,3 +792,25 @@ def test_lines_of_many_waiting_shapes_are_those_painted_one_by_one(
     placed.do("zoom_in")
     placed.settle()
     assert np.abs(shown() - one_by_one()).max() <= 2
+
+
+def test_words_of_a_waiting_shape_lie_in_it_or_beneath_it(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    said: list[float] = []
+    monkeypatch.setattr(bench_painting.overlay, "draw_pill", lambda painter, words, x, y, **more: said.append(y))
+
+    def words_at(width: float) -> float:
+        waiting = Cutout(
+            f"w{width}",
+            "Waits",
+            shape=library_shape("square"),
+            shape_placement=ShapePlacement(200, 100, width, 60, keeps_ratio=False),
+        )
+        placed.session.apply("Add a shape", lambda job: add_items(job, placed.session.container_id, [waiting]))
+        said.clear()
+        placed.bench.grab()
+        placed.session.undo()
+        return said[0]
+
+    foot = placed.bench.to_view.apply(0, 130)[1]
+    assert words_at(390) < foot
+    assert words_at(20) > foot

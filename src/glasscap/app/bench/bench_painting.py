@@ -30,6 +30,8 @@ if TYPE_CHECKING:
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
 _GHOST_OPACITY = 0.34
+# What a shape without a photo says; px that it keeps from the shape's sides.
+_WAITING, _PILL_ROOM = "Drop a photo here", 24
 # From so many on the lines of what is not selected are kept.
 _MANY_LINES = 3
 # How much of the surround's grey lies over what is beyond the sheet, and outside the open group.
@@ -196,8 +198,10 @@ class BenchPainting:
                 painter.fillPath(path, QColor(11, 122, 117, 36))
             overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
             if self._wants_photo(item):
-                centre = path.boundingRect().center()
-                overlay.draw_pill(painter, "Drop a photo here", centre.x(), centre.y() - 12)
+                box, room = path.boundingRect(), overlay.pill_width(painter, _WAITING) + _PILL_ROOM
+                # Where it is wider than the shape it would lie over the handles.
+                y = box.center().y() - 12 if box.width() >= room else box.bottom() + 12
+                overlay.draw_pill(painter, _WAITING, box.center().x(), y)
         if is_selected and session.aim is PLACING_MASK:
             mask = mask_frame(session.job, session.sheet, item)
             if mask is not None:

@@ -205,10 +205,15 @@ def draw_soft_shadow(painter: QPainter, box: QRectF) -> None:
         painter.drawRoundedRect(grown, grown.height() / 2, grown.height() / 2)
 
 
+def pill_width(painter: QPainter, words: str, *, size_px: int = 12) -> int:
+    """Return how wide the pill of some words is; sets the painter's font."""
+    painter.setFont(font(size_px, MEDIUM))
+    return painter.fontMetrics().horizontalAdvance(words) + 22
+
+
 def draw_pill(painter: QPainter, words: str, centre_x: float, y: float, *, size_px: int = 12) -> QRectF:
     """Draw words on a dark pill, its top at `y`; return its box."""
-    painter.setFont(font(size_px, MEDIUM))
-    width = painter.fontMetrics().horizontalAdvance(words) + 22
+    width = pill_width(painter, words, size_px=size_px)
     box = QRectF(centre_x - width / 2, y, width, size_px + 12)
     painter.setPen(Qt.PenStyle.NoPen)
     painter.setBrush(QColor(34, 38, 42, 215))
