@@ -1,6 +1,8 @@
 """Work in threads gives way to the interface, but never for longer than it may."""
 
 import os
+import subprocess
+import sys
 from threading import Thread, get_native_id
 from time import monotonic, sleep
 
@@ -94,5 +96,27 @@ def test_work_behind_gets_less_of_the_processor_and_the_interface_none_less() ->
     thread = Thread(target=work)
     thread.start()
     thread.join()
-    assert found == [UNWATCHED.niceness]
+    assert found == [min(before + UNWATCHED.niceness, 19)]
     assert os.getpriority(os.PRIO_PROCESS, get_native_id()) == before
+
+
+@pytest.mark.parametrize(("niceness", "frames", "unwatched"), [(3, 7, 13), (15, 19, 19)])
+def test_work_stays_behind_a_program_that_is_nice_itself(niceness: int, frames: int, unwatched: int) -> None:
+    """Nobody but the administrator may come forward again: setpriority(2)."""
+    code = f"""
+import os, sys
+from threading import Thread, get_native_id
+os.setpriority(os.PRIO_PROCESS, 0, {niceness})
+from glasscap.app.threads import FRAMES, UNWATCHED, stay_behind
+
+def work(rank):
+    stay_behind(rank)
+    print(os.getpriority(os.PRIO_PROCESS, get_native_id()))
+
+for rank in (FRAMES, UNWATCHED):
+    thread = Thread(target=work, args=(rank,))
+    thread.start()
+    thread.join()
+"""
+    said = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout
+    assert [int(word) for word in said.split()] == [frames, unwatched]

@@ -49,7 +49,7 @@ def played(scenario: Path, display: str, *arguments: Path) -> dict:
     environment.pop("WAYLAND_DISPLAY", None)
     done = subprocess.run(
         [sys.executable, str(scenario), *map(str, arguments)],
-        env=environment, capture_output=True, text=True, timeout=180, check=False,
+        env=environment, capture_output=True, text=True, timeout=300, check=False,
     )  # fmt: skip
     assert done.returncode == 0, done.stderr[-2000:]
     return json.loads(done.stdout.splitlines()[-1])

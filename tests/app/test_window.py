@@ -790,7 +790,10 @@ def test_lines_of_many_waiting_shapes_are_those_painted_one_by_one(
     assert np.abs(after - one_by_one()).max() <= 2
     assert np.abs(after - before).max() > 100
     placed.do("zoom_in")
+    placed.session.select([item.id for item in waiting])
     placed.settle()
+    assert np.abs(shown() - one_by_one()).max() <= 2
+    placed.session.select([item.id for item in waiting[1:]])
     assert np.abs(shown() - one_by_one()).max() <= 2
 
 

@@ -12,6 +12,8 @@ from PySide6.QtCore import QAbstractEventDispatcher
 # Seconds after which a thread that computes gives way to one that waits (the default is 5 ms: a repaint of a
 # hundred calls, each waiting its turn behind two workers, would take a second).
 _TURN_SECONDS = 0.0001
+# The most that the system knows (setpriority(2)).
+_NICEST = 19
 # How long work waits at once while the interface is busy.
 _ONCE_SECONDS = 0.03
 
@@ -19,7 +21,7 @@ _ONCE_SECONDS = 0.03
 class Rank(NamedTuple):
     """How far work stands behind the interface.
 
-    `niceness`: steps by which the system prefers others. While the interface is busy the work is held back for
+    `niceness`: steps by which the system prefers the interface. While that is busy the work is held back for
     `seconds` in all, and for a `share` of the time it took itself.
     """
 
@@ -39,7 +41,10 @@ def take_short_turns() -> None:
 
 def stay_behind(rank: Rank = UNWATCHED) -> None:
     """Let the system give the processor to others before this thread and those it starts."""
-    os.setpriority(os.PRIO_PROCESS, get_native_id(), rank.niceness)
+    thread, program = get_native_id(), os.getpid()
+    behind = min(os.getpriority(os.PRIO_PROCESS, program) + rank.niceness, _NICEST)
+    # Coming forward again, as work begun by other work would, is allowed to nobody.
+    os.setpriority(os.PRIO_PROCESS, thread, max(behind, os.getpriority(os.PRIO_PROCESS, thread)))
 
 
 class InterfaceTurn:

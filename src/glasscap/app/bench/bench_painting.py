@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -32,7 +33,7 @@ BAR_RESERVE = 92
 _GHOST_OPACITY = 0.34
 # What a shape without a photo says; px that it keeps from the shape's sides.
 _WAITING, _PILL_ROOM = "Drop a photo here", 24
-# From so many on the lines of what is not selected are kept.
+# From so many on lines are kept.
 _MANY_LINES = 3
 # How much of the surround's grey lies over what is beyond the sheet, and outside the open group.
 _VEIL, _GROUP_VEIL = 0.55, 0.6
@@ -44,7 +45,7 @@ class BenchPainting:
     def __init__(self, session: Session, bench: Bench) -> None:
         self._session, self._bench = session, bench
         self._drop_target: str | None = None
-        self._others = KeptLayer()
+        self._others, self._chosen = KeptLayer(), KeptLayer()
 
     def paint(self, painter: QPainter, shown: BenchFrame | None, drop_target: str | None, words: str) -> None:
         """Paint everything; `drop_target` is the cutout that would take what is dragged in."""
@@ -127,10 +128,16 @@ class BenchPainting:
 
     def _paint_lines(self, painter: QPainter) -> None:
         session, to_view = self._session, self._bench.to_view
-        self._paint_others(painter)
-        for item in session.chosen if self._has_lines else ():
-            self._paint_item(painter, item, is_selected=True)
+        others = [
+            item
+            for item in session.items
+            if (session.is_wire or item.content is None or item.id == self._drop_target)
+            and item.id not in session.selected
+            and not item.is_hidden
+        ]
+        self._paint_items(painter, others, self._others, is_selected=False)
         if self._has_lines:
+            self._paint_items(painter, session.chosen, self._chosen, is_selected=True)
             self._paint_handles(painter)
         seen = session.seen_item
         path = None if session.part is None or seen is None else overlay.shape_path(seen, to_view)
@@ -143,26 +150,22 @@ class BenchPainting:
             overlay.draw_distances(painter, shown.distances, to_view)
             overlay.draw_guides(painter, shown.guides, to_view, self._bench.width(), self._bench.height())
 
-    def _paint_others(self, painter: QPainter) -> None:
-        """Paint the lines of what is not selected; those of many are kept from one repaint to the next."""
+    def _paint_items(
+        self, painter: QPainter, items: Sequence[Item], layer: KeptLayer, *, is_selected: bool
+    ) -> None:
+        """Paint the lines of cutouts; those of many are kept from one repaint to the next."""
         session, bench = self._session, self._bench
-        shown = [
-            (item, self._wants_photo(item))
-            for item in session.items
-            if (session.is_wire or item.content is None or item.id == self._drop_target)
-            and item.id not in session.selected
-            and not item.is_hidden
-        ]
 
         def paint(inner: QPainter) -> None:
-            for item, _ in shown:
-                self._paint_item(inner, item, is_selected=False)
+            for item in items:
+                self._paint_item(inner, item, is_selected=is_selected)
 
-        if len(shown) < _MANY_LINES:
+        if len(items) < _MANY_LINES or session.aim is PLACING_MASK:
             paint(painter)
             return
+        shown = [(item, self._wants_photo(item)) for item in items]
         key = (shown, session.job.photos, session.grip, session.is_wire, bench.to_view)
-        self._others.paint(painter, key, bench.size(), bench.ratio, paint)
+        layer.paint(painter, key, bench.size(), bench.ratio, paint)
 
     @property
     def _has_lines(self) -> bool:
