@@ -29,7 +29,7 @@ from glasscap.editor.sketches.follow_edge import FOLLOW_EDGE
 from glasscap.files.kept_work import discard, kept_works
 from glasscap.files.work_keeper import WorkKeeper
 
-_SECONDS = 30
+_SECONDS = 90
 _HELP_PICTURES, _HELP_SIZE = ("bench", "library", "finishing", "group", "mockup", "export"), (600, 375)
 
 
@@ -114,9 +114,9 @@ def follow_plate(window: Studio) -> None:
     ]
     for spot in spots[:-1]:
         click(window, *spot)
-        settle(window, lambda: not bench.driver.sketched.is_waiting)
+        settle(window, lambda: not bench.driver.sketching.shown.is_waiting)
     hover(window, *spots[-1])
-    settle(window, lambda: not bench.driver.sketched.is_waiting)
+    settle(window, lambda: not bench.driver.sketching.shown.is_waiting)
 
 
 class Shots:
