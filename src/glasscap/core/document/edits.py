@@ -48,7 +48,7 @@ def update_sheet(job: Job, sheet_id: str, change: Callable[[Sheet], Sheet]) -> J
 
 def update_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
     """Replace one item by `change(item)`. Raises KeyError for an unknown id."""
-    return update_siblings(job, item_id, lambda around, at: (*around[:at], change(around[at]), *around[at + 1 :]))
+    return update_items(job, [item_id], change)
 
 
 def update_siblings(job: Job, item_id: str, change: Callable[[tuple[Item, ...], int], tuple[Item, ...]]) -> Job:
@@ -63,7 +63,7 @@ def update_siblings(job: Job, item_id: str, change: Callable[[tuple[Item, ...], 
         at = index_of(around, group.id)
         whole = (replace(group, content=GroupContent(made)),) if made else ()
         made = (*around[:at], *whole, *around[at + 1 :])
-    return update_sheet(job, sheet.id, lambda s: s if s.items == made else replace(s, items=made))
+    return update_sheet(job, sheet.id, _holding(made))
 
 
 def index_of(items: Sequence[Item], item_id: str) -> int:
@@ -76,7 +76,7 @@ def index_of(items: Sequence[Item], item_id: str) -> int:
 
 def change_item(job: Job, item_id: str, change: Callable[[Item], Item]) -> Job:
     """Replace one item by `change(item)` unless it is locked: a lock holds against every way of working."""
-    return update_item(job, item_id, lambda item: item if item.is_locked else change(item))
+    return change_items(job, [item_id], change)
 
 
 def change_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Item]) -> Job:
@@ -89,11 +89,14 @@ def update_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Ite
     meant = set(item_ids)
     for item_id in meant:
         find_item(job, item_id)
-    made = [_changed(sheet.items, meant, change) for sheet in job.sheets]
-    if all(items == sheet.items for items, sheet in zip(made, job.sheets, strict=True)):
-        return job
-    sheets = zip(job.sheets, made, strict=True)
-    return replace(job, sheets=tuple(s if s.items == items else replace(s, items=items) for s, items in sheets))
+    for sheet in job.sheets:
+        made = _changed(sheet.items, meant, change)
+        job = update_sheet(job, sheet.id, _holding(made))
+    return job
+
+
+def _holding(items: tuple[Item, ...]) -> Callable[[Sheet], Sheet]:
+    return lambda sheet: sheet if sheet.items == items else replace(sheet, items=items)
 
 
 def _changed(items: tuple[Item, ...], meant: Container[str], change: Callable[[Item], Item]) -> tuple[Item, ...]:
