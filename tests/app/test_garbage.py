@@ -5,10 +5,11 @@ import weakref
 from collections.abc import Iterator
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
 
-from glasscap.app.garbage import _on_collected, _on_state_changed, look_only_at_new
+from glasscap.app.garbage import Away, _on_collected, look_only_at_new
 
 
 class Ring:
@@ -26,7 +27,9 @@ def is_looking(qapp: QApplication) -> Iterator[None]:
     gc.unfreeze()
     if not was_on:
         gc.callbacks.remove(_on_collected)
-        qapp.applicationStateChanged.disconnect(_on_state_changed)
+        away = qapp.findChild(Away)
+        qapp.applicationStateChanged.disconnect(away.follow)
+        away.setParent(None)
 
 
 def test_new_garbage_is_found(is_looking: None) -> None:
@@ -35,15 +38,23 @@ def test_new_garbage_is_found(is_looking: None) -> None:
     assert found() is None
 
 
-def test_what_was_there_once_is_left_out_until_another_program_is_turned_to(is_looking: None) -> None:
+def test_what_was_there_once_is_left_out_until_another_program_is_turned_to_for_a_while(
+    is_looking: None, qtbot: QtBot
+) -> None:
     ring = Ring()
     found = weakref.ref(ring)
     gc.collect()
     del ring
     gc.collect()
     assert found() is not None
-    _on_state_changed(Qt.ApplicationState.ApplicationInactive)
-    assert found() is None
+    holder = QObject()
+    away = Away(holder, after_ms=30)
+    away.follow(Qt.ApplicationState.ApplicationInactive)
+    away.follow(Qt.ApplicationState.ApplicationActive)
+    qtbot.wait(60)
+    assert found() is not None
+    away.follow(Qt.ApplicationState.ApplicationInactive)
+    qtbot.waitUntil(lambda: found() is None)
 
 
 def test_it_is_set_up_once(is_looking: None) -> None:

@@ -13,14 +13,10 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage, 
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
-from glasscap.app.bench import bench_painting
 from glasscap.app.theme import style
 from glasscap.app.tray.name_editor import NameEditor
-from glasscap.core.document.edits import add_items
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.formats.job import write_job
-from glasscap.core.shapes.kinds import ParametricShape, library_shape
+from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, incoming
 from tests.samples import noise_rgba, png_photo
@@ -756,64 +752,3 @@ def test_the_cards_are_filled_one_by_one_before_they_are_opened(placed: Hand) ->
     assert [key for key, card in steps.cards.items() if card.is_open] == before
     steps.open_only("edge")
     assert steps.cards["edge"].is_open
-
-
-def test_lines_of_many_waiting_shapes_are_those_painted_one_by_one(
-    placed: Hand, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    shape = library_shape("circle")
-    waiting = [
-        Cutout(f"waits-{n}", f"Waits {n}", shape=shape, shape_placement=ShapePlacement(60 + 70 * n, 150, 60, 80))
-        for n in range(4)
-    ]
-    placed.session.apply("Add shapes", lambda job: add_items(job, placed.session.container_id, waiting))
-
-    def shown() -> np.ndarray:
-        image = placed.bench.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
-        size = (image.height(), image.width(), 4)
-        return np.frombuffer(image.constBits(), np.uint8).reshape(size).astype(int)
-
-    def one_by_one() -> np.ndarray:
-        with monkeypatch.context() as changed:
-            changed.setattr(bench_painting, "_MANY_LINES", 99)
-            return shown()
-
-    placed.session.select(["waits-0"])
-    placed.settle()
-    before = shown()
-    assert np.abs(before - one_by_one()).max() <= 2
-    placed.session.select(["waits-1"])
-    placed.drag((130, 150), (130, 210))
-    placed.session.select(["waits-0"])
-    placed.settle()
-    after = shown()
-    assert np.abs(after - one_by_one()).max() <= 2
-    assert np.abs(after - before).max() > 100
-    placed.do("zoom_in")
-    placed.session.select([item.id for item in waiting])
-    placed.settle()
-    assert np.abs(shown() - one_by_one()).max() <= 2
-    placed.session.select([item.id for item in waiting[1:]])
-    assert np.abs(shown() - one_by_one()).max() <= 2
-
-
-def test_words_of_a_waiting_shape_lie_in_it_or_beneath_it(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
-    said: list[float] = []
-    monkeypatch.setattr(bench_painting.overlay, "draw_pill", lambda painter, words, x, y, **more: said.append(y))
-
-    def words_at(width: float) -> float:
-        waiting = Cutout(
-            f"w{width}",
-            "Waits",
-            shape=library_shape("square"),
-            shape_placement=ShapePlacement(200, 100, width, 60, keeps_ratio=False),
-        )
-        placed.session.apply("Add a shape", lambda job: add_items(job, placed.session.container_id, [waiting]))
-        said.clear()
-        placed.bench.grab()
-        placed.session.undo()
-        return said[0]
-
-    foot = placed.bench.to_view.apply(0, 130)[1]
-    assert words_at(390) < foot
-    assert words_at(20) > foot

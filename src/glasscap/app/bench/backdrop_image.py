@@ -65,6 +65,11 @@ class BackdropImage(QObject):
             self._scaled = None
             self.changed.emit()
 
+    @property
+    def shown(self) -> Frame | None:
+        """The picture that is painted, if there is one."""
+        return self._frame
+
     def paint(self, painter: QPainter, box: QRectF) -> bool:
         """Paint the backdrop into a box; whether there was one to paint."""
         if self._frame is None:

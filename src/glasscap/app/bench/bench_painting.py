@@ -2,28 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from glasscap.app.bench import overlay, points_overlay, typing
+from glasscap.app.bench.item_lines import ItemLines
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.kept_layer import KeptLayer
-from glasscap.core.document.edits import joinable
-from glasscap.core.document.grips import held
 from glasscap.core.document.model import Item
 from glasscap.core.document.query import find_item, has_item
 from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
 from glasscap.editor.handles import contents_frame
 from glasscap.editor.tools.aim import PLACING_MASK
-from glasscap.editor.tools.place_mask import mask_frame
 
 if TYPE_CHECKING:
     from glasscap.app.bench.bench import Bench
@@ -31,10 +28,6 @@ if TYPE_CHECKING:
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
 _GHOST_OPACITY = 0.34
-# What a shape without a photo says; px that it keeps from the shape's sides.
-_WAITING, _PILL_ROOM = "Drop a photo here", 24
-# From so many on lines are kept.
-_MANY_LINES = 3
 # How much of the surround's grey lies over what is beyond the sheet, and outside the open group.
 _VEIL, _GROUP_VEIL = 0.55, 0.6
 
@@ -45,16 +38,13 @@ class BenchPainting:
     def __init__(self, session: Session, bench: Bench) -> None:
         self._session, self._bench = session, bench
         self._drop_target: str | None = None
-        self._others, self._chosen = KeptLayer(), KeptLayer()
+        self._lines = ItemLines(session, bench)
+        self._ground = KeptLayer(is_opaque=True)
 
     def paint(self, painter: QPainter, shown: BenchFrame | None, drop_target: str | None, words: str) -> None:
         """Paint everything; `drop_target` is the cutout that would take what is dragged in."""
         self._drop_target = drop_target
-        painter.fillRect(self._bench.rect(), QColor(colours().surround))
-        self._paint_sheet(painter)
-        if shown is not None and not self._session.is_wire:
-            self._paint_frame(painter, shown)
-        self._paint_beyond(painter)
+        self._paint_ground(painter, shown)
         self._paint_lines(painter)
         self._paint_points(painter, self._bench.to_view)
         self._paint_sketch(painter, self._bench.to_view)
@@ -64,6 +54,36 @@ class BenchPainting:
             carets = typing.carets_on_sheet(self._session.item, lettering)
             typing.draw_caret(painter, carets, lettering.entry, self._bench.to_view, self._bench.composing)
         self._paint_words(painter, words)
+
+    def _paint_ground(self, painter: QPainter, shown: BenchFrame | None) -> None:
+        """Paint all that lies beneath the lines: the same as a rule while the pointer moves over the bench."""
+        session, bench = self._session, self._bench
+        sheet = session.sheet
+        frame = None if session.is_wire else shown
+
+        def paint(inner: QPainter) -> None:
+            inner.fillRect(bench.rect(), QColor(colours().surround))
+            self._paint_sheet(inner)
+            if frame is not None:
+                self._paint_frame(inner, frame)
+            self._paint_beyond(inner)
+
+        key = (
+            frame,
+            bench.viewport.to_device,
+            (sheet.width, sheet.height, sheet.bleed),
+            session.backdrop,
+            bench.backdrop.shown,
+            colours().surround,
+            session.is_wire,
+            self._open_group(),
+        )
+        self._ground.paint(painter, key, bench.size(), bench.ratio, paint)
+
+    def _open_group(self) -> Item | None:
+        """Return the group whose surroundings are dimmed, if one is open."""
+        job, opened = self._session.job, self._session.open_group
+        return find_item(job, opened) if opened is not None and has_item(job, opened) else None
 
     def _paint_sheet(self, painter: QPainter) -> None:
         sheet = self._session.sheet
@@ -107,16 +127,16 @@ class BenchPainting:
         if sheet.bleed:
             a, b = to_view.apply(0, 0), to_view.apply(sheet.width, sheet.height)
             overlay.draw_line(painter, overlay.box_path(*a, *b), LINE_AMBER, is_dashed=True)
-        if session.open_group is not None and has_item(session.job, session.open_group):
-            path = self._group_path(find_item(session.job, session.open_group))
-            if path is not None:
-                veil.setAlphaF(_GROUP_VEIL)
-                # Odd and even: what both hold is left out.
-                beyond = QPainterPath(path)
-                beyond.setFillRule(Qt.FillRule.OddEvenFill)
-                beyond.addRect(QRectF(self._bench.rect()))
-                painter.fillPath(beyond, veil)
-                overlay.draw_line(painter, path, LINE_TEAL)
+        group = self._open_group()
+        path = None if group is None else self._group_path(group)
+        if path is not None:
+            veil.setAlphaF(_GROUP_VEIL)
+            # Odd and even: what both hold is left out.
+            beyond = QPainterPath(path)
+            beyond.setFillRule(Qt.FillRule.OddEvenFill)
+            beyond.addRect(QRectF(self._bench.rect()))
+            painter.fillPath(beyond, veil)
+            overlay.draw_line(painter, path, LINE_TEAL)
 
     def _group_path(self, group: Item) -> QPainterPath | None:
         """Return the line round a group: its own shape, else the box of what it holds."""
@@ -135,9 +155,9 @@ class BenchPainting:
             and item.id not in session.selected
             and not item.is_hidden
         ]
-        self._paint_items(painter, others, self._others, is_selected=False)
+        self._lines.paint(painter, others, is_selected=False)
         if self._has_lines:
-            self._paint_items(painter, session.chosen, self._chosen, is_selected=True)
+            self._lines.paint(painter, session.chosen, is_selected=True)
             self._paint_handles(painter)
         seen = session.seen_item
         path = None if session.part is None or seen is None else overlay.shape_path(seen, to_view)
@@ -149,23 +169,6 @@ class BenchPainting:
                 overlay.draw_way(painter, shown.way, to_view)
             overlay.draw_distances(painter, shown.distances, to_view)
             overlay.draw_guides(painter, shown.guides, to_view, self._bench.width(), self._bench.height())
-
-    def _paint_items(
-        self, painter: QPainter, items: Sequence[Item], layer: KeptLayer, *, is_selected: bool
-    ) -> None:
-        """Paint the lines of cutouts; those of many are kept from one repaint to the next."""
-        session, bench = self._session, self._bench
-
-        def paint(inner: QPainter) -> None:
-            for item in items:
-                self._paint_item(inner, item, is_selected=is_selected)
-
-        if len(items) < _MANY_LINES or session.aim is PLACING_MASK:
-            paint(painter)
-            return
-        shown = [(item, self._wants_photo(item)) for item in items]
-        key = (shown, session.job.photos, session.grip, session.is_wire, bench.to_view)
-        layer.paint(painter, key, bench.size(), bench.ratio, paint)
 
     @property
     def _has_lines(self) -> bool:
@@ -185,34 +188,6 @@ class BenchPainting:
         return (
             bool(session.drawing) or session.sketch is not None or session.is_editing_points or session.is_typing
         )
-
-    def _paint_item(self, painter: QPainter, item: Item, *, is_selected: bool) -> None:
-        session, to_view = self._session, self._bench.to_view
-        really = held(session.grip, item)
-        frame = contents_frame(session.job, item)
-        is_one = len(session.chosen_ids) == 1
-        is_photo_held = is_selected and is_one and really != "shape" and session.aim is not PLACING_MASK
-        if frame is not None and (session.is_wire or is_photo_held):
-            overlay.draw_line(painter, overlay.frame_path(frame, to_view), LINE_AMBER, is_dashed=True)
-        path = overlay.shape_path(item, to_view)
-        if path is not None:
-            waits = item.content is None
-            if waits:
-                painter.fillPath(path, QColor(11, 122, 117, 36))
-            overlay.draw_line(painter, path, LINE_TEAL, is_dashed=waits)
-            if self._wants_photo(item):
-                box, room = path.boundingRect(), overlay.pill_width(painter, _WAITING) + _PILL_ROOM
-                # Where it is wider than the shape it would lie over the handles.
-                y = box.center().y() - 12 if box.width() >= room else box.bottom() + 12
-                overlay.draw_pill(painter, _WAITING, box.center().x(), y)
-        if is_selected and session.aim is PLACING_MASK:
-            mask = mask_frame(session.job, session.sheet, item)
-            if mask is not None:
-                overlay.draw_line(painter, overlay.frame_path(mask, to_view), LINE_AMBER, is_dashed=True)
-
-    def _wants_photo(self, item: Item) -> bool:
-        """Whether a shape has no photo, nor one next to it that it could be put on."""
-        return item.content is None and joinable(self._session.job, [item.id]) is None
 
     def _paint_handles(self, painter: QPainter) -> None:
         """Paint the handles of what is selected, and the frame round several."""

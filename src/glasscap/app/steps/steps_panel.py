@@ -25,6 +25,7 @@ from glasscap.app.steps.strokes_step import StrokesStep
 from glasscap.app.versions.version_bar import VersionBar
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
+from glasscap.app.widgets.layouts import settle_layouts
 from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import group_of
@@ -257,6 +258,7 @@ class StepsPanel(QFrame):
             self._show_item(item, job)
         elif self.isVisible():
             self.sheet.show_sheet()
+        settle_layouts()
 
     def _title(self, item: Item | None) -> str:
         """Return whose steps these are: the cutout selected last, and the group it lies in."""

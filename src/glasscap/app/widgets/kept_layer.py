@@ -1,35 +1,62 @@
 """What is painted alike again and again, kept as a picture from one repaint to the next."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 
-from PySide6.QtCore import QSize, Qt
+from PySide6.QtCore import QPoint, QRect, QSize, Qt
 from PySide6.QtGui import QPainter, QPixmap
+
+from glasscap.core.render.cache import ValueCache
+
+Paint = Callable[[QPainter], None]
 
 
 class KeptLayer:
-    """One layer over a widget; what was painted is shown again until its key or its size changes."""
+    """One layer over a widget; what was painted is shown again until its key or its size changes.
 
-    def __init__(self) -> None:
+    An opaque one is covered wholly by what is painted, and shown the faster for it.
+    """
+
+    def __init__(self, *, is_opaque: bool = False) -> None:
+        self._is_opaque = is_opaque
         self._key: object = None
         self._pixmap = QPixmap()
 
-    def paint(
-        self,
-        painter: QPainter,
-        key: object,
-        size: QSize,
-        ratio: float,
-        paint: Callable[[QPainter], None],
-    ) -> None:
+    def paint(self, painter: QPainter, key: object, size: QSize, ratio: float, paint: Paint) -> None:
         """Show the layer, `size` logical px of `ratio` device px each; `key` tells all that `paint` goes by."""
         whole = (key, size, ratio)
         if self._key != whole:
-            self._pixmap = QPixmap(size * ratio)
-            self._pixmap.setDevicePixelRatio(ratio)
-            self._pixmap.fill(Qt.GlobalColor.transparent)
-            inner = QPainter(self._pixmap)
-            inner.setRenderHints(painter.renderHints())
-            paint(inner)
-            inner.end()
+            self._pixmap = _painted(QRect(QPoint(0, 0), size), ratio, paint, painter, self._is_opaque)
             self._key = whole
         painter.drawPixmap(0, 0, self._pixmap)
+
+
+class KeptPictures:
+    """Small pictures by their keys, the least recently shown dropped first when `capacity_bytes` is passed."""
+
+    def __init__(self, capacity_bytes: int) -> None:
+        self._kept = ValueCache(capacity_bytes)
+
+    def paint(self, painter: QPainter, key: Hashable, box: QRect, ratio: float, paint: Paint) -> None:
+        """Show what `paint` paints within a box (logical px of `ratio` device px each)."""
+        if box.isEmpty():
+            return
+        whole = (key, box.getRect(), ratio)
+        pixmap = self._kept.get(whole, lambda: _painted(box, ratio, paint, painter, False), _bytes)
+        painter.drawPixmap(box.topLeft(), pixmap)
+
+
+def _painted(box: QRect, ratio: float, paint: Paint, like: QPainter, is_opaque: bool) -> QPixmap:
+    pixmap = QPixmap(box.size() * ratio)
+    pixmap.setDevicePixelRatio(ratio)
+    if not is_opaque:
+        pixmap.fill(Qt.GlobalColor.transparent)
+    inner = QPainter(pixmap)
+    inner.setRenderHints(like.renderHints())
+    inner.translate(-box.topLeft())
+    paint(inner)
+    inner.end()
+    return pixmap
+
+
+def _bytes(pixmap: QPixmap) -> int:
+    return 4 * pixmap.width() * pixmap.height()

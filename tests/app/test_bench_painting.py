@@ -1,0 +1,135 @@
+"""What the bench keeps from one repaint to the next is what it would paint anew."""
+
+from collections.abc import Callable
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QRect, QSize
+from PySide6.QtGui import QImage, QPainter
+
+from glasscap.app.bench import overlay
+from glasscap.app.theme.style import set_surround
+from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
+from glasscap.core.document.edits import add_items
+from glasscap.core.document.model import Cutout
+from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.sheets import set_bleed
+from glasscap.core.shapes.kinds import library_shape
+from tests.app.conftest import Hand
+
+Paint = Callable[[QPainter], None]
+
+
+def shown(hand: Hand) -> np.ndarray:
+    image = hand.bench.grab().toImage().convertToFormat(QImage.Format.Format_RGB32)
+    size = (image.height(), image.width(), 4)
+    return np.frombuffer(image.constBits(), np.uint8).reshape(size).astype(int)
+
+
+@pytest.fixture
+def anew(monkeypatch: pytest.MonkeyPatch) -> Callable[[Hand], np.ndarray]:
+    """Return what the bench paints with nothing kept."""
+
+    def at_once(
+        _: object, painter: QPainter, key: object, place: QRect | QSize, ratio: float, paint: Paint
+    ) -> None:
+        paint(painter)
+
+    def painted(hand: Hand) -> np.ndarray:
+        with monkeypatch.context() as changed:
+            changed.setattr(KeptLayer, "paint", at_once)
+            changed.setattr(KeptPictures, "paint", at_once)
+            return shown(hand)
+
+    return painted
+
+
+def wait_for_photos(hand: Hand, count: int) -> list[Cutout]:
+    """Add shapes that have no photo."""
+    shape = library_shape("circle")
+    waiting = [
+        Cutout(f"waits-{n}", f"Waits {n}", shape=shape, shape_placement=ShapePlacement(60 + 70 * n, 150, 60, 80))
+        for n in range(count)
+    ]
+    hand.session.apply("Add shapes", lambda job: add_items(job, hand.session.container_id, waiting))
+    hand.settle()
+    return waiting
+
+
+def test_lines_of_waiting_shapes(placed: Hand, anew: Callable[[Hand], np.ndarray]) -> None:
+    waiting = wait_for_photos(placed, 4)
+    placed.session.select(["waits-0"])
+    placed.settle()
+    before = shown(placed)
+    assert np.abs(before - anew(placed)).max() <= 2
+    placed.session.select(["waits-1"])
+    placed.drag((130, 150), (130, 210))
+    placed.session.select(["waits-0"])
+    placed.settle()
+    after = shown(placed)
+    assert np.abs(after - anew(placed)).max() <= 2
+    assert np.abs(after - before).max() > 100
+    placed.do("zoom_in")
+    placed.session.select([item.id for item in waiting])
+    placed.settle()
+    assert np.abs(shown(placed) - anew(placed)).max() <= 2
+    placed.session.select([item.id for item in waiting[1:]])
+    assert np.abs(shown(placed) - anew(placed)).max() <= 2
+
+
+def open_a_group(hand: Hand) -> None:
+    wait_for_photos(hand, 2)
+    hand.session.select([hand.item(0).id, "waits-0"])
+    hand.do("group")
+    hand.do("enter")
+
+
+CHANGES: dict[str, Callable[[Hand], object]] = {
+    "selected": lambda hand: hand.session.select([]),
+    "another grip": lambda hand: hand.session.set_grip("photo"),
+    "moved": lambda hand: hand.drag((200, 150), (240, 170)),
+    "zoomed": lambda hand: hand.do("zoom_in"),
+    "as wire": lambda hand: hand.do("wire"),
+    "a colour beneath": lambda hand: hand.session.set_backdrop("#a04020"),
+    "nothing beneath": lambda hand: hand.session.set_backdrop(None),
+    "bleed": lambda hand: hand.session.apply("Bleed", lambda job: set_bleed(job, job.sheets[0].id, 30)),
+    "grey around": lambda hand: set_surround(20),
+    "a group open": open_a_group,
+}
+
+
+@pytest.mark.parametrize("change", CHANGES.values(), ids=CHANGES)
+def test_what_is_kept_changes_with_all_it_goes_by(
+    placed: Hand, anew: Callable[[Hand], np.ndarray], change: Callable[[Hand], object]
+) -> None:
+    shown(placed)
+    try:
+        change(placed)
+        # Once with the frame that is there, once with the one that follows.
+        assert np.abs(shown(placed) - anew(placed)).max() <= 2
+        placed.settle()
+        assert np.abs(shown(placed) - anew(placed)).max() <= 2
+    finally:
+        set_surround(None)
+
+
+def test_words_of_a_waiting_shape_lie_in_it_or_beneath_it(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    said: list[float] = []
+    monkeypatch.setattr(overlay, "draw_pill", lambda painter, words, x, y, **more: said.append(y))
+
+    def words_at(width: float) -> float:
+        waiting = Cutout(
+            f"w{width}",
+            "Waits",
+            shape=library_shape("square"),
+            shape_placement=ShapePlacement(200, 100, width, 60, keeps_ratio=False),
+        )
+        placed.session.apply("Add a shape", lambda job: add_items(job, placed.session.container_id, [waiting]))
+        said.clear()
+        placed.bench.grab()
+        placed.session.undo()
+        return said[0]
+
+    foot = placed.bench.to_view.apply(0, 130)[1]
+    assert words_at(390) < foot
+    assert words_at(20) > foot
