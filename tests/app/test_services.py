@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QObject, QTimer
-from PySide6.QtWidgets import QApplication, QProgressDialog, QWidget
+from PySide6.QtWidgets import QApplication, QProgressBar, QProgressDialog, QWidget
 
 from glasscap.app.background import run_waiting
 from glasscap.app.render_service import RenderService
@@ -116,9 +116,14 @@ def test_waiting_gives_results_errors_and_cancel(qapp: QApplication) -> None:
 
 
 def test_long_work_says_in_words_where_it_is(qapp: QApplication) -> None:
-    parent, seen = QWidget(), set()
+    parent, seen, figures = QWidget(), set(), set()
+
+    def look() -> None:
+        seen.update(d.labelText() for d in parent.findChildren(QProgressDialog))
+        figures.update(bar.isTextVisible() for bar in parent.findChildren(QProgressBar))
+
     timer = QTimer(interval=5)
-    timer.timeout.connect(lambda: seen.update(d.labelText() for d in parent.findChildren(QProgressDialog)))
+    timer.timeout.connect(look)
     timer.start()
 
     def long(ticket: Ticket) -> None:
@@ -129,6 +134,8 @@ def test_long_work_says_in_words_where_it_is(qapp: QApplication) -> None:
     run_waiting(parent, "Writing 3 files", long)
     timer.stop()
     assert seen == {"Writing 3 files", "Writing 3 files\n2 of 3: jug.png"}
+    # A figure on the low bar would be cut off.
+    assert figures == {False}
     parent.deleteLater()
 
 

@@ -5,7 +5,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Generic, TypeVar
 
 from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
-from PySide6.QtWidgets import QProgressDialog, QWidget
+from PySide6.QtWidgets import QProgressBar, QProgressDialog, QWidget
 
 from glasscap.core.ticket import Ticket
 
@@ -34,6 +34,8 @@ def run_waiting(parent: QWidget, title: str, work: Callable[[Ticket], T]) -> T:
     ticket = Ticket()
     dialog = QProgressDialog(title, "Cancel", 0, _STEPS, parent)
     dialog.setWindowTitle("Glass Cap")
+    # The words say what is done; a figure on so low a bar would be cut off.
+    dialog.setBar(QProgressBar(dialog, maximum=_STEPS, textVisible=False))
     dialog.setWindowModality(Qt.WindowModality.WindowModal)
     dialog.setMinimumDuration(_SHOWN_AFTER_MS)
     dialog.setAutoClose(False)
