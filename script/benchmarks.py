@@ -29,7 +29,7 @@ from bench_tools import ROOT, SIDE, Figure, circle_job, cold_fill, compare, phot
 from export_benchmarks import export_figures
 from finish_benchmarks import finish_figures, slider_figures
 from glasscap.app.memory import keep_freed_memory
-from glasscap.core.document.model import Job
+from glasscap.core.document.model import Cutout
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import shape_polygons
 from glasscap.core.formats.photo import read_draft, read_photo
@@ -153,17 +153,25 @@ def frame_figures(data: bytes) -> list[Figure]:
     item = sheet.items[0]
     level = pyramid.halved(2)
 
-    def dragged(step: int, *, is_shape: bool) -> Job:
-        if is_shape:
-            side = float(SIDE - 3 * step)
-            moved = replace(item, shape_placement=ShapePlacement(3000, 2000, side, side))
-        else:
-            assert item.content_placement is not None
-            moved = replace(item, content_placement=item.content_placement.moved(step * 2.0, step))
-        return replace(job, sheets=(replace(sheet, items=(moved,)),))
+    def dragged(across: float, down: float) -> BenchRequest:
+        assert item.content_placement is not None
+        return asked(replace(item, content_placement=item.content_placement.moved(across, down)))
 
-    def frame(step: int, *, is_shape: bool = False) -> None:
-        request = BenchRequest(dragged(step, is_shape=is_shape), sheet.id, view.to_device, view.box, item.id)
+    def asked(moved: Cutout) -> BenchRequest:
+        now = replace(job, sheets=(replace(sheet, items=(moved,)),))
+        return BenchRequest(now, sheet.id, view.to_device, view.box, item.id, is_moving=True)
+
+    # As the pointer moves it: by whole px of the bench, rounded to whole px of the sheet.
+    px = 1 / view.to_device.a
+    there = [dragged(round(2 * n * px), round(n // 4 * px)) for n in range(40)]
+    by_pointer = [*there, *reversed(there)]
+    between = [dragged(2.0 * n, n) for n in range(80)]
+    resized = [
+        asked(replace(item, shape_placement=ShapePlacement(3000, 2000, SIDE - 3.0 * n, SIDE - 3.0 * n)))
+        for n in range(80)
+    ]
+
+    def frame(request: BenchRequest) -> None:
         bench_frame(request, photos, cache)
 
     def bare(step: int) -> None:
@@ -173,34 +181,29 @@ def frame_figures(data: bytes) -> list[Figure]:
         matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f]])
         cv2.warpAffine(level, matrix, (900, 700), flags=cv2.INTER_LINEAR)
 
-    def p95(work: Callable[[int], None]) -> float:
-        return float(np.percentile(times[work], 95))
+    def drag_figure(name: str, requests: list[BenchRequest], reach: float) -> Figure:
+        drags, warps = [], []
+        for step, request in enumerate(requests):
+            drags.append(timed(partial(frame, request)))
+            warps.append(timed(partial(bare, step)))
+        drag, warp = float(np.percentile(drags, 95)), float(np.percentile(warps, 95))
+        return Figure(name, "bare linear warp of that frame, p95", drag / warp, reach, drag, warp)
 
-    times: dict[object, list[float]] = {frame: [], bare: []}
+    found = [
+        drag_figure("frame while dragging the photo, 900 x 700, p95", by_pointer, 1.25),
+        drag_figure("the same by fractions of a px, as when zoomed (own)", between, 2.5),
+    ]
     sizes: list[float] = []
     fills: list[float] = []
-    for step in range(80):
-        for work in (frame, bare):
-            times[work].append(timed(partial(work, step)))
-    for step in range(80):
-        sizes.append(timed(partial(frame, step, is_shape=True)))
+    for step, request in enumerate(resized):
+        sizes.append(timed(partial(frame, request)))
         if step % 8 == 0:
             fills.append(cold_fill() * 15)
-    drag, warp = p95(frame), p95(bare)
     size, fill = float(np.percentile(sizes, 95)), statistics.median(fills)
-    return [
-        Figure(
-            "frame while dragging the photo, 900 x 700, p95",
-            "bare linear warp of that frame, p95",
-            drag / warp,
-            1.25,
-            drag,
-            warp,
-        ),
-        Figure(
-            "frame while resizing the circle, p95", "cold fill of 1 MP times 15", size / fill, 1.2, size, fill
-        ),
-    ]
+    circle = Figure(
+        "frame while resizing the circle, p95", "cold fill of 1 MP times 15", size / fill, 1.2, size, fill
+    )
+    return [*found, circle]
 
 
 def opening_figure(data: bytes) -> Figure:

@@ -13,20 +13,23 @@ from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultipli
 from glasscap.core.raster.resample import Pyramid
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.photos import SAME_PHASE, PhotoStore
 from glasscap.core.render.plan import Plan, PlanMemory, part_of, plan_view
 from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
 
 _MISSING_GREY = 150
 # A draft may have this much fewer px than are shown before the whole is decoded.
 _ENOUGH = 1.05
+# Device px that a photo may lie off while it is dragged.
+_MOVING_SLACK = 1 / 8
 
 
 @dataclass(frozen=True)
 class BenchRequest:
     """One frame of the bench: a sheet through a map, and whose hidden photo to show as a ghost.
 
-    Photos of the items in `whole_ids` are wanted with all their pixels, others as far as they are seen.
+    Photos of the items in `whole_ids` are wanted with all their pixels, others as far as they are seen. While
+    something is moved, photos may lie an eighth of a px off: the frame that follows puts them right.
     """
 
     job: Job
@@ -35,6 +38,7 @@ class BenchRequest:
     box: PixelBox
     ghost_id: str | None = None
     whole_ids: tuple[str, ...] = ()
+    is_moving: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -55,11 +59,12 @@ class ScreenPhotos:
         self.store = store
         self._plates: dict[str, Pyramid] = {}
         self.used_drafts: list[PhotoRecord] = []
-        self.problem = ""
+        self.problem, self.slack = "", SAME_PHASE
 
-    def begin(self) -> None:
+    def begin(self, *, is_moving: bool = False) -> None:
         """Forget what the last frame used."""
         self.used_drafts, self.problem = [], ""
+        self.slack = _MOVING_SLACK if is_moving else SAME_PHASE
 
     def pyramid(self, photo: PhotoRecord) -> Pyramid:
         """Return the photo as well as it is at hand."""
@@ -82,12 +87,12 @@ def _plate() -> PhotoPixels:
 
 def bench_frame(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> BenchFrame:
     """Render one frame of the bench. Errors become words in the answer."""
-    photos.begin()
+    photos.begin(is_moving=request.is_moving)
     sheet = find_sheet(request.job, request.sheet_id)
     try:
-        ghost = _ghost(request, photos, cache)
         memory = cache.get(("plan", sheet.id), PlanMemory, lambda kept: 64)
         plan = plan_view(request.job, sheet, request.to_device, request.box, "preview", memory)
+        ghost = _ghost(request, plan, photos, cache)
         picture = screen_frame(plan, photos, cache)
     except GlassCapError as error:
         return BenchFrame(request, None, None, (), error.line)
@@ -138,14 +143,15 @@ def premultiplied_sparsely(rgba: Bytes) -> Bytes:
     return out
 
 
-def _ghost(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
+def _ghost(request: BenchRequest, plan: Plan, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
     """Return the hidden part of one photo: its box less its shape."""
     if request.ghost_id is None:
         return None
     sheet, item, _ = locate(request.job, request.ghost_id)
-    part = (
-        None if item.shape is None or not item.is_masked else part_of(request.job, sheet, item, request.to_device)
-    )
+    if item.shape is None or not item.is_masked:
+        return None
+    planned = next((part for part in plan.parts if part.cutout_id == item.id), None)
+    part = planned or part_of(request.job, sheet, item, request.to_device)
     return None if part is None else ghost_frame(part, request.box, photos, cache)
 
 

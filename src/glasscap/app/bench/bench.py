@@ -178,7 +178,8 @@ class Bench(QWidget):
         ghost = session.selected[-1] if len(session.selected) == 1 and has_ghost else None
         whole = session.selected if not session.is_previewing else ()
         view = self.viewport
-        request = BenchRequest(session.job, session.sheet_id, view.to_device, view.box, ghost, whole)
+        moving = session.is_previewing
+        request = BenchRequest(session.job, session.sheet_id, view.to_device, view.box, ghost, whole, moving)
         self._service.ask("bench", lambda photos, cache: bench_frame(request, photos, cache))
 
     def _on_answered(self, channel: object, answer: object) -> None:
@@ -199,6 +200,7 @@ class Bench(QWidget):
             frame is not None
             and frame.request.job is self._session.job
             and frame.request.to_device == self.viewport.to_device
+            and frame.request.is_moving == self._session.is_previewing
             and not frame.drafts
         )
 

@@ -80,6 +80,14 @@ class PixelBox(NamedTuple):
             min(self.x0, other.x0), min(self.y0, other.y0), max(self.x1, other.x1), max(self.y1, other.y1)
         )
 
+    def grown(self, by: int) -> "PixelBox":
+        """Return the box with so many px more on each side."""
+        return PixelBox(self.x0 - by, self.y0 - by, self.x1 + by, self.y1 + by)
+
+    def moved(self, dx: int, dy: int) -> "PixelBox":
+        """Return the box elsewhere."""
+        return PixelBox(self.x0 + dx, self.y0 + dy, self.x1 + dx, self.y1 + dy)
+
     def holds(self, other: "PixelBox") -> bool:
         """Whether every pixel of `other` is in this box."""
         return other.is_empty or self.intersection(other) == other

@@ -322,7 +322,7 @@ def soften_edge(
         return FineSoftPlane(make, box, sigma, is_of_pixels=is_of_pixels)
     if extent is not None:
         far = _felt(sigma, quality)
-        box = box.intersection(PixelBox(extent.x0 - far, extent.y0 - far, extent.x1 + far, extent.y1 + far))
+        box = box.intersection(extent.grown(far))
         if box.is_empty:
             box = PixelBox(box.x0, box.y0, box.x0, box.y0)
     return soften(make, box, sigma, quality, is_of_pixels=is_of_pixels)

@@ -17,8 +17,11 @@ from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
 from glasscap.core.render.part import Part
-from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.photos import SAME_PHASE, PhotoSource
 from glasscap.core.render.planar import Planar, Plane, planar_of, weighted_planes
+
+# Device px that a drag may go on before the photo is warped again.
+_DRAG_ROOM = 96
 
 
 class PhotoPart:
@@ -128,19 +131,50 @@ class Warp:
         b = self.box
         return self.pixels[wanted.y0 - b.y0 : wanted.y1 - b.y0, wanted.x0 - b.x0 : wanted.x1 - b.x0]
 
+    def moved(self, dx: int, dy: int) -> "Warp":
+        """Return the same pixels elsewhere."""
+        return Warp(self.pixels, self.box.moved(dx, dy))
 
-def screen_warp(part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCache) -> Warp:
-    """Return a photo's pixels in (at least) a box; kept, for the ghost and for frames where it rests."""
+
+def screen_warp(
+    part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCache, slack: float = SAME_PHASE
+) -> Warp:
+    """Return a photo's pixels in (at least) a box; kept, for the ghost and for frames where it rests or is moved.
+
+    A photo that has moved by whole px is not warped anew, nor one that lies up to `slack` px off whole px.
+    """
     assert part.photo is not None
+    to_output = part.region.photo_to_output
     # One slot a cutout: what a drag leaves behind makes room for the next frame at once.
-    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft, part.region.photo_to_output)
-    kept: tuple[object, Warp] | None = cache.peek(key)
-    if kept is not None and kept[0] == stamp and kept[1].box.holds(wanted):
-        return kept[1]
+    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft)
+    kept: tuple[object, Affine, Warp] | None = cache.peek(key)
+    room = 1
+    if kept is not None and kept[0] == stamp:
+        shift = _whole_shift(kept[1], to_output, slack)
+        moved = None if shift is None else kept[2].moved(*shift)
+        if moved is not None and moved.box.holds(wanted):
+            return moved
+        room = 1 if shift in (None, (0, 0)) else _DRAG_ROOM
     cache.drop(key)
-    warp = Warp(sample_for_screen(pyramid, part.region.photo_to_output, wanted), wanted)
-    cache.put(key, (stamp, warp), warp.pixels.nbytes)
+    box = _with_room(wanted, part, room)
+    warp = Warp(sample_for_screen(pyramid, to_output, box), box)
+    cache.put(key, (stamp, to_output, warp), warp.pixels.nbytes)
     return warp
+
+
+def _whole_shift(start: Affine, end: Affine, slack: float) -> tuple[int, int] | None:
+    """Return by how many whole px a map has moved; None where it has turned, grown or lies between px."""
+    if start[:4] != end[:4]:
+        return None
+    dx, dy = end.e - start.e, end.f - start.f
+    whole = round(dx), round(dy)
+    return whole if max(abs(dx - whole[0]), abs(dy - whole[1])) <= slack else None
+
+
+def _with_room(wanted: PixelBox, part: Part, room: int) -> PixelBox:
+    """Return a box with room to be dragged on, as far as the photo goes: it may lie across one px more then."""
+    photo = frame_box(part.region.photo_to_output, 0, 0, *part.region.photo_size).rounded_out()
+    return wanted.union(wanted.grown(room).intersection(photo.grown(1)))
 
 
 class PlanesContent(ABC):

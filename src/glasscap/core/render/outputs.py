@@ -150,8 +150,7 @@ class _Framer:
         """Return the plan at a scale, cropped and with its margin."""
         plan = self._cropped(scale)
         by = math.floor(self._output.margin * scale + 0.5)
-        x0, y0, x1, y1 = plan.box
-        return replace(plan, box=PixelBox(x0 - by, y0 - by, x1 + by, y1 + by), is_trimmed=False)
+        return replace(plan, box=plan.box.grown(by), is_trimmed=False)
 
     def _cropped(self, scale: float) -> Plan:
         crop = self._output.crop

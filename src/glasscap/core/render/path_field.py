@@ -26,7 +26,7 @@ def path_field(polygons: tuple[Points, ...], box: PixelBox, margin: int) -> tupl
     distance : float32 array
         px, to half a pixel; `margin` where there is no outline near.
     """
-    wide = PixelBox(box.x0 - margin, box.y0 - margin, box.x1 + margin, box.y1 + margin)
+    wide = box.grown(margin)
     share = np.full((wide.height, wide.width), -1, np.float32)
     for polygon in polygons:
         points, places = _dense(polygon)

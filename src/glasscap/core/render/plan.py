@@ -258,7 +258,7 @@ def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1
         return _checked(plan, sheet.name)
     if crop == "bleed":
         by = math.ceil(sheet.bleed * scale - 1e-9)
-        grown = PixelBox(-by, -by, size[0] + by, size[1] + by)
+        grown = PixelBox(0, 0, *size).grown(by)
         return _checked(dataclasses.replace(plan, box=grown), sheet.name)
     box = PixelBox(0, 0, 0, 0)
     for part in plan.parts:

@@ -40,8 +40,8 @@ class Mask:
 
     Attributes
     ----------
-    touched, rest : uint32 arrays, shape (h, w)
-        All bits set where the shape covers anything, and where it leaves anything.
+    touched, rest : uint8 arrays, shape (h, w)
+        Not 0 where the shape covers anything, and where it leaves anything.
     cell_y, cell_x : int64 arrays, shape (n,)
         Partly covered pixels, from the box's corner.
     cell_level : uint16 array, shape (n, 1)
@@ -49,8 +49,8 @@ class Mask:
     box : PixelBox
     """
 
-    touched: NDArray[np.uint32]
-    rest: NDArray[np.uint32]
+    touched: Bytes
+    rest: Bytes
     cell_y: Ints
     cell_x: Ints
     cell_level: NDArray[np.uint16]
@@ -305,25 +305,24 @@ def _shape_mask(region: Region, view: PixelBox, cache: ValueCache) -> Mask:
 def _mask(flat: tuple[Points, ...], view: PixelBox) -> Mask:
     levels, box = cover(flat, view).levels()
     ys, xs = np.nonzero((levels - np.uint8(1)) < 254)
-    all_bits = np.uint32(0xFFFFFFFF)
-    touched, rest = (levels > 0) * all_bits, (levels < 255) * all_bits
-    return Mask(touched, rest, ys, xs, levels[ys, xs].astype(np.uint16)[:, None], box)
+    return Mask(levels, ~levels, ys, xs, levels[ys, xs].astype(np.uint16)[:, None], box)
 
 
 def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Bytes:
     """Return pixels of a box times the mask, or times what it leaves out."""
     b, common = mask.box, box.intersection(mask.box)
-    if common.is_empty or is_inverse:
-        out = warp.copy() if is_inverse else np.zeros_like(warp)
-    else:
-        out = np.empty_like(warp) if common == box else np.zeros_like(warp)
+    out = np.zeros(warp.shape, np.uint8)
     if common.is_empty:
-        return out
-    here = np.s_[common.y0 - box.y0 : common.y1 - box.y0, common.x0 - box.x0 : common.x1 - box.x0]
+        return warp.copy() if is_inverse else out
+    top, foot, left, right = common.y0 - box.y0, common.y1 - box.y0, common.x0 - box.x0, common.x1 - box.x0
+    here, middle = np.s_[top:foot, left:right], slice(top, foot)
     there = np.s_[common.y0 - b.y0 : common.y1 - b.y0, common.x0 - b.x0 : common.x1 - b.x0]
+    cv2.copyTo(warp[here], (mask.rest if is_inverse else mask.touched)[there], out[here])
+    if is_inverse:
+        for around in (np.s_[:top], np.s_[foot:], np.s_[middle, :left], np.s_[middle, right:]):
+            out[around] = warp[around]
     # Four bytes at once: one whole pixel a word.
     words, out_words = (a.view(np.uint32)[..., 0] for a in (warp, out))
-    np.bitwise_and(words[here], (mask.rest if is_inverse else mask.touched)[there], out=out_words[here])
     ys, xs, levels = mask.cell_y + (b.y0 - box.y0), mask.cell_x + (b.x0 - box.x0), mask.cell_level
     if common != b:
         on = (ys >= 0) & (ys < box.height) & (xs >= 0) & (xs < box.width)
@@ -340,4 +339,4 @@ def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Byte
 def _warp(part: Part, wanted: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
     """Return the photo's pixels in a box."""
     assert part.photo is not None
-    return screen_warp(part, photos.pyramid(part.photo), wanted, cache).part(wanted)
+    return screen_warp(part, photos.pyramid(part.photo), wanted, cache, photos.slack).part(wanted)
