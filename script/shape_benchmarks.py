@@ -125,7 +125,7 @@ def point_figure(data: bytes) -> Figure:
     def frame(step: int) -> object:
         moved = changed(nodes, {(0, 40): nodes[0][40].moved(step * 4.0, step * 3.0)})
         shown = set_nodes(dressed, item.id, moved)
-        return bench_frame(BenchRequest(shown, sheet.id, view.to_device, view.box), photos, cache)
+        return bench_frame(BenchRequest(shown, sheet.id, view.to_device, view.box, is_moving=True), photos, cache)
 
     for step in range(4):
         frame(step)

@@ -10,18 +10,16 @@ from glasscap.core.document.query import find_item, find_sheet, locate, photo_of
 from glasscap.core.errors import GlassCapError, PhotoError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultiplied
-from glasscap.core.raster.resample import Pyramid
+from glasscap.core.raster.resample import Pyramid, Quality
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
-from glasscap.core.render.photos import SAME_PHASE, PhotoStore
+from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.plan import Plan, PlanMemory, part_of, plan_view
 from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
 
 _MISSING_GREY = 150
 # A draft may have this much fewer px than are shown before the whole is decoded.
 _ENOUGH = 1.05
-# Device px that a photo may lie off while it is dragged.
-_MOVING_SLACK = 1 / 8
 
 
 @dataclass(frozen=True)
@@ -29,7 +27,7 @@ class BenchRequest:
     """One frame of the bench: a sheet through a map, and whose hidden photo to show as a ghost.
 
     Photos of the items in `whole_ids` are wanted with all their pixels, others as far as they are seen. While
-    something is moved, photos may lie an eighth of a px off: the frame that follows puts them right.
+    something is moving photos may lie an eighth of a px off, outlines a 64th: the next frame puts them right.
     """
 
     job: Job
@@ -59,12 +57,11 @@ class ScreenPhotos:
         self.store = store
         self._plates: dict[str, Pyramid] = {}
         self.used_drafts: list[PhotoRecord] = []
-        self.problem, self.slack = "", SAME_PHASE
+        self.problem = ""
 
-    def begin(self, *, is_moving: bool = False) -> None:
+    def begin(self) -> None:
         """Forget what the last frame used."""
         self.used_drafts, self.problem = [], ""
-        self.slack = _MOVING_SLACK if is_moving else SAME_PHASE
 
     def pyramid(self, photo: PhotoRecord) -> Pyramid:
         """Return the photo as well as it is at hand."""
@@ -87,11 +84,12 @@ def _plate() -> PhotoPixels:
 
 def bench_frame(request: BenchRequest, photos: ScreenPhotos, cache: ValueCache) -> BenchFrame:
     """Render one frame of the bench. Errors become words in the answer."""
-    photos.begin(is_moving=request.is_moving)
+    photos.begin()
     sheet = find_sheet(request.job, request.sheet_id)
     try:
         memory = cache.get(("plan", sheet.id), PlanMemory, lambda kept: 64)
-        plan = plan_view(request.job, sheet, request.to_device, request.box, "preview", memory)
+        quality: Quality = "moving" if request.is_moving else "preview"
+        plan = plan_view(request.job, sheet, request.to_device, request.box, quality, memory)
         ghost = _ghost(request, plan, photos, cache)
         picture = screen_frame(plan, photos, cache)
     except GlassCapError as error:
@@ -152,7 +150,7 @@ def _ghost(request: BenchRequest, plan: Plan, photos: ScreenPhotos, cache: Value
         return None
     planned = next((part for part in plan.parts if part.cutout_id == item.id), None)
     part = planned or part_of(request.job, sheet, item, request.to_device)
-    return None if part is None else ghost_frame(part, request.box, photos, cache)
+    return None if part is None else ghost_frame(part, request.box, photos, cache, plan.quality)
 
 
 def decode_fully(photos: tuple[PhotoRecord, ...], store: PhotoStore, stop: Event) -> list[str]:

@@ -21,7 +21,7 @@ Plane = NDArray[np.float32]
 PlaneMaker = Callable[[PixelBox, float], Plane]
 
 # Cells to a sigma: at 5 the error stays under 0.4 of a level of 255, at 3 under 0.8.
-_CELLS_PER_SIGMA: dict[Quality, float] = {"final": 5.0, "preview": 3.0}
+_CELLS_PER_SIGMA: dict[Quality, float] = {"final": 5.0, "preview": 3.0, "moving": 3.0}
 _REACH = 4.0
 # Variance, in cells, of a cell's mean and linear enlarging together, and of a pixel's coverage alone.
 _OF_CELLS, _OF_COVERAGE = 1 / 4, 1 / 12
@@ -331,7 +331,7 @@ def soften_edge(
 def _felt(sigma: float, quality: Quality) -> int:
     """Return how far around a box is drawn, px."""
     far = reach(sigma) if sigma >= _NARROWEST else 1
-    return -(-far // _PREVIEW_STEP) * _PREVIEW_STEP if quality == "preview" else far
+    return far if quality == "final" else -(-far // _PREVIEW_STEP) * _PREVIEW_STEP
 
 
 def soften(
@@ -348,7 +348,7 @@ def soften(
         Where the blurred plane is wanted, px; what lies around it is drawn as far as it is felt.
     sigma : float
         px.
-    quality : "final" or "preview"
+    quality : "final", or for the screen "preview" and "moving"
     is_of_pixels : bool
         Blur the pixels' coverage, as a filter of a finished picture does; else the outline itself, so that
         a straight edge is the error function of the distance to each pixel's centre.

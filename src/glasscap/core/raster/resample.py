@@ -17,7 +17,8 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.pixels import Bytes, PhotoPixels
 
-Quality = Literal["final", "preview"]
+# What is shown while something moves may be a little coarser than the preview that follows.
+Quality = Literal["final", "preview", "moving"]
 
 # Source px around the wanted part, enough for Lanczos-4's eight taps and one pixel of rounding.
 _MARGIN = 6
@@ -137,7 +138,7 @@ def sample(
         From photo px to output px.
     box : PixelBox
         The output pixels wanted.
-    quality : "final" or "preview"
+    quality : "final", or for the screen "preview" and "moving"
 
     Returns
     -------
@@ -151,7 +152,7 @@ def sample(
     if copied is not None:
         return copied
     scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
-    if quality == "preview":
+    if quality != "final":
         level = preview_level(scale)
         pixels = _warp(pyramid, pyramid.halved(level), to_output, box, cv2.INTER_LINEAR)
     elif scale >= 1 - 1e-9:

@@ -17,11 +17,12 @@ from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
 from glasscap.core.render.part import Part
-from glasscap.core.render.photos import SAME_PHASE, PhotoSource
+from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Planar, Plane, planar_of, weighted_planes
 
-# Device px that a drag may go on before the photo is warped again.
-_DRAG_ROOM = 96
+# Device px: how far off whole px a photo is moved by whole px (half of what a warp tells apart; more in a drag),
+# and how far a drag may go on before it is warped again.
+_SAME_PHASE, _MOVING_PHASE, _DRAG_ROOM = 1 / 64, 1 / 8, 96
 
 
 class PhotoPart:
@@ -38,7 +39,7 @@ class PhotoPart:
         self._sigma = changes.blur * part.scale / 2
         self._is_changed = changes != AS_SHOT
         # What is opaque is the same premultiplied, so its adjustments may come after.
-        self._is_premultiplied = quality == "preview" and (self.is_opaque or not self._is_changed)
+        self._is_premultiplied = quality != "final" and (self.is_opaque or not self._is_changed)
         self._soft: tuple[SoftPlane, ...] = ()
 
     def bytes(self, box: PixelBox) -> Bytes:
@@ -64,7 +65,7 @@ class PhotoPart:
     def _sampled(self, box: PixelBox) -> Bytes:
         to_output = self._part.region.photo_to_output
         if self._is_premultiplied:
-            warped = screen_warp(self._part, self._pyramid, self._window, self._cache).part(box)
+            warped = screen_warp(self._part, self._pyramid, self._window, self._cache, self._quality).part(box)
             return adjusted(warped, self._part.adjustments) if self._is_changed else warped
         pixels, where = sample(self._pyramid, to_output, box, self._quality)
         if where != box:
@@ -136,12 +137,10 @@ class Warp:
         return Warp(self.pixels, self.box.moved(dx, dy))
 
 
-def screen_warp(
-    part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCache, slack: float = SAME_PHASE
-) -> Warp:
+def screen_warp(part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCache, quality: Quality) -> Warp:
     """Return a photo's pixels in (at least) a box; kept, for the ghost and for frames where it rests or is moved.
 
-    A photo that has moved by whole px is not warped anew, nor one that lies up to `slack` px off whole px.
+    A photo that has moved by whole px is not warped anew, nor, while something moves, one that lies nearly so.
     """
     assert part.photo is not None
     to_output = part.region.photo_to_output
@@ -150,7 +149,7 @@ def screen_warp(
     kept: tuple[object, Affine, Warp] | None = cache.peek(key)
     room = 1
     if kept is not None and kept[0] == stamp:
-        shift = _whole_shift(kept[1], to_output, slack)
+        shift = _whole_shift(kept[1], to_output, _MOVING_PHASE if quality == "moving" else _SAME_PHASE)
         moved = None if shift is None else kept[2].moved(*shift)
         if moved is not None and moved.box.holds(wanted):
             return moved

@@ -31,22 +31,25 @@ class EdgeKey:
 
     region: Region
     edge: Edge
+    flatness: float = FLATNESS
 
     @classmethod
-    def of(cls, region: Region, edge: Edge) -> "EdgeKey":
+    def of(cls, region: Region, edge: Edge, flatness: float = FLATNESS) -> "EdgeKey":
         """Leave out what does not shape the outline."""
         edge = Edge() if not edge.is_on else edge
         shaping = Edge(inset=edge.inset, join=edge.join, rough=edge.rough)
         if region.shape is not None:
             region = replace(region, photo_to_output=Affine(), photo_size=(1, 1))
-        return cls(region, shaping)
+        return cls(region, shaping, flatness)
 
 
 class Edges:
     """Parallel outlines of one part in output px, and their coverage of a window."""
 
-    def __init__(self, region: Region, edge: Edge, window: PixelBox, cache: ValueCache) -> None:
-        self.key, self._window, self._cache = EdgeKey.of(region, edge), window, cache
+    def __init__(
+        self, region: Region, edge: Edge, window: PixelBox, cache: ValueCache, flatness: float = FLATNESS
+    ) -> None:
+        self.key, self._window, self._cache = EdgeKey.of(region, edge, flatness), window, cache
         self._known: dict[OffsetKey, Coverage] = {}
         self._dense: dict[OffsetKey, Plane] = {}
         self._fresh: set[OffsetKey] = set()
@@ -63,11 +66,11 @@ class Edges:
             on_sheet = self._on_sheet(round(offset.distance / _scale(region), 9))
             return tuple(transform(p, region.sheet_to_output) for p in on_sheet)
         if offset == OUTLINE:
-            return outline_polygons(self.key.region, self.key.edge)
+            return outline_polygons(self.key.region, self.key.edge, self.key.flatness)
         moved = offset_polygons(
             self.polygons(),
             offset.distance,
-            tolerance=FLATNESS,
+            tolerance=self.key.flatness,
             join=offset.join,
             mitre_limit=offset.mitre_limit,
         )
@@ -125,9 +128,9 @@ class Edges:
         return cover(scaled, box).plane(box)
 
 
-def outline_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
+def outline_polygons(region: Region, edge: Edge, tolerance: float = FLATNESS) -> tuple[Points, ...]:
     """Return a region's outline (the shape's, or the photo's box without one), inset, output px."""
-    return _inset(region, edge, _scale(region), FLATNESS)
+    return _inset(region, edge, _scale(region), tolerance)
 
 
 def _rough_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:

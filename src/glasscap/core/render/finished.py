@@ -52,15 +52,17 @@ class FinishedPart:
         self.weights = Weights(part, window, photos, quality, cache)
         self.content: PhotoPart | PaintPart | GroupPart
         if part.inside:
-            slot = ("group", part.cutout_id) if quality == "preview" and part.cutout_id else None
+            slot = ("group", part.cutout_id) if quality != "final" and part.cutout_id else None
             gathered = _gathered(part, window, photos, quality, cache)
             self.content = GroupPart(gathered, self._mask_outline(), window, cache, slot)
         else:
             self.content = content_of(part, photos, window, quality, cache)
         self.strokes = [StrokePaint(part, s, self.weights.edges, photos) for s in part.finishes.strokes]
 
+        silhouette: Quality = "moving" if quality == "moving" else "preview"
+
         def alpha(body: Part, box: PixelBox) -> Plane:
-            return FinishedPart(body, box, photos, "preview", cache).alpha(box)
+            return FinishedPart(body, box, photos, silhouette, cache).alpha(box)
 
         self.casts = casts_of(part, window, quality, cache, alpha, is_opaque=self.content.is_opaque)
         bevel, weights = part.lights.bevel, self.weights
@@ -237,11 +239,13 @@ class FinishedPart:
 
 def _gathered(part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache) -> Gathered:
     """Return what a group holds, ready; kept for the screen while the group's own numbers change."""
+    # What is kept serves when nothing moves any more.
+    inner: Quality = "final" if quality == "final" else "preview"
 
     def made() -> Gathered:
-        return Gathered([FinishedPart(p, window, photos, quality, cache) for p in part.inside], cache)
+        return Gathered([FinishedPart(p, window, photos, inner, cache) for p in part.inside], cache)
 
-    if quality != "preview" or not part.cutout_id:
+    if quality == "final" or not part.cutout_id:
         return made()
     slot = ("gathered", part.cutout_id)
     stamp = part.inside, window, tuple(photos.pyramid(photo).is_draft for photo in part.photos)

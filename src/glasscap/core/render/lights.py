@@ -21,7 +21,7 @@ from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
-from glasscap.core.render.part import Part
+from glasscap.core.render.part import Part, flatness
 from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, lay_tint
 from glasscap.core.render.silhouette import Terms, finer_cells, grown, shrunk, silhouette_terms
 
@@ -134,7 +134,7 @@ class _CastMaker:
     ) -> None:
         self._part, self._window, self._quality, self._cache, self._alpha = part, window, quality, cache, alpha
         self._is_opaque = is_opaque
-        self._edges = Edges(part.region, part.edge, window, cache)
+        self._edges = Edges(part.region, part.edge, window, cache, flatness(quality))
         self._terms = silhouette_terms(part) if is_opaque else None
 
     def inner(self, shadow: Shadow) -> Cast:
@@ -199,7 +199,8 @@ class _CastMaker:
             return made
 
         def drawn(cells: PixelBox, k: float) -> Plane:
-            return self._cache.get(("cells", name, cells, k), lambda: made(cells, k), lambda p: p.nbytes)
+            key = ("cells", name, cells, k, self._quality)
+            return self._cache.get(key, lambda: made(cells, k), lambda p: p.nbytes)
 
         return drawn
 

@@ -7,9 +7,17 @@ from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, E
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.document.paint import Paint
 from glasscap.core.document.region import Region
+from glasscap.core.raster.resample import Quality
 
 # Output px: curves flattened finer than this differ by less than a level even at 1900 px radius.
 FLATNESS = 1 / 512
+# What moves is drawn at once rather than to the last level: 4 levels at most.
+_MOVING_FLATNESS = 1 / 64
+
+
+def flatness(quality: Quality) -> float:
+    """Return how far (output px) the outlines of a part with finishes may be off."""
+    return _MOVING_FLATNESS if quality == "moving" else FLATNESS
 
 
 @dataclass(frozen=True)

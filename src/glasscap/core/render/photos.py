@@ -18,16 +18,10 @@ Redrawer = Callable[[bytes, str, int], PhotoPixels]
 DEFAULT_BUDGET = 2 * 1024**3
 # Photos above this many px leave a picture of an eighth of their sides behind.
 _LARGE_PX, _DRAFT_LEVEL = 4_000_000, 3
-# Device px: a photo that lies no farther off whole px is moved by whole px; half of what a warp tells apart.
-SAME_PHASE = 1 / 64
 
 
 class PhotoSource(Protocol):
     """What a render asks for photos."""
-
-    @property
-    def slack(self) -> float:
-        """How far (device px) a photo may lie off its place on the screen, for the sake of speed."""
 
     def pyramid(self, photo: PhotoRecord) -> Pyramid:
         """Return a photo with its reductions. Raises PhotoError."""
@@ -59,7 +53,6 @@ class PhotoStore:
     ) -> None:
         self._decode, self._decode_draft, self._redraw = decode, decode_draft, redraw
         self.budget_bytes = budget_bytes
-        self.slack = SAME_PHASE
         self._files: dict[str, bytes] = {}
         self._drafts: dict[str, Pyramid] = {}
         self._errors: dict[str, PhotoError] = {}

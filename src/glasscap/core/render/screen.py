@@ -16,6 +16,7 @@ from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Ints
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bounds import part_bounds
 from glasscap.core.render.cache import ValueCache
@@ -80,14 +81,16 @@ def screen_frame(plan: Plan, photos: PhotoSource, cache: ValueCache) -> Frame | 
     changed = None if last is None else last.changed(plan, photos)
     if last is None or changed is None:
         cache.put(_LAYERS, _Layers(plan, photos), 256)
-        return _composed_frame(plan.parts, plan.box, photos, cache)
+        return _composed_frame(plan.parts, plan, photos, cache)
     first, end = changed
     if last.split != changed:
-        below = _composed_frame(plan.parts[:first], plan.box, photos, cache)
-        above = _composed_frame(plan.parts[end:], plan.box, photos, cache)
+        # Kept beyond the moving: as at rest.
+        around = replace(plan, quality="preview")
+        below = _composed_frame(plan.parts[:first], around, photos, cache)
+        above = _composed_frame(plan.parts[end:], around, photos, cache)
         last = _Layers(plan, photos, changed, below, above)
         cache.put(_LAYERS, last, last.nbytes)
-    return last.with_middle(_composed_frame(plan.parts[first:end], plan.box, photos, cache))
+    return last.with_middle(_composed_frame(plan.parts[first:end], plan, photos, cache))
 
 
 class _Layers:
@@ -169,16 +172,16 @@ def _within(pixels: Bytes, box: PixelBox, part: PixelBox) -> Bytes:
     return pixels[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
 
 
-def _composed_frame(
-    parts: tuple[Part, ...], view: PixelBox, photos: PhotoSource, cache: ValueCache
-) -> Frame | None:
+def _composed_frame(parts: tuple[Part, ...], plan: Plan, photos: PhotoSource, cache: ValueCache) -> Frame | None:
+    """Return some of a plan's parts laid over one another."""
+    view, quality = plan.box, plan.quality
     seen = [(p, _part_box(p, view)) for p in parts]
     box = _NOTHING
     for _, part_box in seen:
         box = box.union(part_box)
     if box.is_empty:
         return None
-    tops = [(_top(p, b, view, photos, cache), b) for p, b in seen if not b.is_empty]
+    tops = [(_top(p, b, view, photos, cache, quality), b) for p, b in seen if not b.is_empty]
     if len(tops) == 1:
         return Frame(tops[0][0], box.x0, box.y0)
     out = np.zeros((box.height, box.width, 4), np.uint8)
@@ -187,7 +190,9 @@ def _composed_frame(
     return Frame(out, box.x0, box.y0)
 
 
-def ghost_frame(part: Part, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Frame | None:
+def ghost_frame(
+    part: Part, view: PixelBox, photos: PhotoSource, cache: ValueCache, quality: Quality = "preview"
+) -> Frame | None:
     """Return what a part's shape hides of its photo, or None. Raises PhotoError."""
     region = part.region
     if part.photo is None or region.shape is None:
@@ -197,44 +202,50 @@ def ghost_frame(part: Part, view: PixelBox, photos: PhotoSource, cache: ValueCac
         return None
     inside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="inside"))
     if region.shape.keeps == "outside":
-        return _masked_frame(replace(part, region=inside), box, view, photos, cache)
+        return _masked_frame(replace(part, region=inside), box, view, photos, cache, quality)
     if _is_upright(region.photo_to_output):
         # The photo's border falls on pixel lines or is a pixel's faint fringe: its box will do.
-        mask = _shape_mask(inside, view, cache)
-        return Frame(_masked(_warp(part, box, photos, cache), box, mask, is_inverse=True), box.x0, box.y0)
+        warp, mask = _warp(part, box, photos, cache, quality), _shape_mask(inside, view, cache)
+        return Frame(_masked(warp, box, mask, is_inverse=True), box.x0, box.y0)
     outside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="outside"))
-    return _masked_frame(replace(part, region=outside), box, view, photos, cache)
+    return _masked_frame(replace(part, region=outside), box, view, photos, cache, quality)
 
 
-def _masked_frame(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Frame:
+def _masked_frame(
+    part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache, quality: Quality
+) -> Frame:
     mask = _mask_of(part.region, view, cache)
-    return Frame(_masked(_warp(part, box, photos, cache), box, mask, is_inverse=False), box.x0, box.y0)
+    return Frame(_masked(_warp(part, box, photos, cache, quality), box, mask, is_inverse=False), box.x0, box.y0)
 
 
-def _top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
+def _top(
+    part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache, quality: Quality
+) -> Bytes:
     """Return one part's premultiplied pixels in its box."""
     if not part.is_plain:
-        return _finished_top(part, box, view, photos, cache)
-    top = _masked_frame(part, box, view, photos, cache).rgba
+        return _finished_top(part, box, view, photos, cache, quality)
+    top = _masked_frame(part, box, view, photos, cache, quality).rgba
     return top if part.opacity == 1.0 else np.asarray(cv2.convertScaleAbs(top, alpha=part.opacity))
 
 
-def _finished_top(part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
+def _finished_top(
+    part: Part, box: PixelBox, view: PixelBox, photos: PhotoSource, cache: ValueCache, quality: Quality
+) -> Bytes:
     """Return a finished part's pixels; kept in one slot a cutout while nothing of it changes."""
     drafts = tuple(photos.pyramid(photo).is_draft for photo in part.photos)
     key, stamp = ("top", part.cutout_id, part.photo is None), (part, box, view, drafts)
-    kept: tuple[object, Bytes] | None = cache.peek(key)
-    if kept is not None and kept[0] == stamp:
-        return kept[1]
+    kept: tuple[object, Quality, Bytes] | None = cache.peek(key)
+    if kept is not None and kept[0] == stamp and kept[1] in ("preview", quality):
+        return kept[2]
     cache.drop(key)
-    prepared = [FinishedPart(part, view, photos, "preview", cache)]
+    prepared = [FinishedPart(part, view, photos, quality, cache)]
     out = np.zeros((box.height, box.width, 4), np.uint8)
     rows = _FINE_ROWS if prepared[0].in_rows is None else _RUN_ROWS
     for y0 in range(box.y0, box.y1, rows):
         cache.pause()
         band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
         write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, prepared, PREMULTIPLIED)
-    cache.put(key, (stamp, out), out.nbytes)
+    cache.put(key, (stamp, quality, out), out.nbytes)
     return out
 
 
@@ -336,7 +347,7 @@ def _masked(warp: Bytes, box: PixelBox, mask: Mask, *, is_inverse: bool) -> Byte
     return out
 
 
-def _warp(part: Part, wanted: PixelBox, photos: PhotoSource, cache: ValueCache) -> Bytes:
+def _warp(part: Part, wanted: PixelBox, photos: PhotoSource, cache: ValueCache, quality: Quality) -> Bytes:
     """Return the photo's pixels in a box."""
     assert part.photo is not None
-    return screen_warp(part, photos.pyramid(part.photo), wanted, cache, photos.slack).part(wanted)
+    return screen_warp(part, photos.pyramid(part.photo), wanted, cache, quality).part(wanted)

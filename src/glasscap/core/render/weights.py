@@ -20,7 +20,7 @@ from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.fading import Fading, least_unfaded, strengthened
-from glasscap.core.render.part import FLATNESS, Part
+from glasscap.core.render.part import FLATNESS, Part, flatness
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture_mask import MaskPlane
 from glasscap.core.render.planar import Plane
@@ -54,7 +54,7 @@ class Weights:
     ) -> None:
         self._part, self._window, self._quality, self._cache = part, window, quality, cache
         edge, region = part.edge, part.region
-        self.edges = Edges(region, edge, window, cache)
+        self.edges = Edges(region, edge, window, cache, flatness(quality))
         self.bands = bands_of(part.finishes.strokes, part.scale)
         self._keeps_inside = region.shape is None or region.shape.keeps == "inside"
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None

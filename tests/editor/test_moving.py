@@ -1,8 +1,11 @@
-"""A photo that is dragged is warped once, and shown where it is."""
+"""What moves is shown at once: photos warped once, outlines a little coarser; at rest all is exact."""
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
+from glasscap.core.document.finishes import Edge, Lights, Shadow, Stroke
+from glasscap.core.document.finishing import change_finishes
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.model import Job
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
@@ -103,3 +106,35 @@ def test_another_scale_is_warped_anew(monkeypatch: pytest.MonkeyPatch) -> None:
     bench.frame(JOB)
     bench.to_device = Affine.scaling(0.3)
     assert far(bench.frame(JOB), bench.fresh(JOB), WHOLE) == 0
+
+
+DRESSED = change_finishes(
+    JOB,
+    FIRST.id,
+    lambda finishes: replace(
+        finishes, edge=Edge(feather=9.0), strokes=(Stroke(6.0),), lights=Lights(shadows=(Shadow(3, 4, 12),))
+    ),
+)
+
+
+def test_a_moving_shape_with_finishes_is_within_four_levels_and_exact_at_rest(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    bench = Bench(monkeypatch, WHOLE, 1.0)
+    for step in range(4):
+        job = transform_items(DRESSED, [FIRST.id], "shape", Similarity(dx=3.3 * step, dy=-2.1 * step))
+        exact = bench.fresh(job)
+        assert 0 < far(bench.frame(job, is_moving=True), exact, WHOLE) <= 4
+        assert far(bench.frame(job), exact, WHOLE) == 0
+        # Once it is there exactly it stays so.
+        assert far(bench.frame(job, is_moving=True), exact, WHOLE) == 0
+
+
+def test_what_lies_around_what_moves_is_exact_from_the_first(monkeypatch: pytest.MonkeyPatch) -> None:
+    others = [item.id for item in JOB.sheets[0].items if item.id != FIRST.id]
+    bench = Bench(monkeypatch, WHOLE, 1.0)
+    for step in range(3):
+        moved = transform_items(DRESSED, others[:1], "together", Similarity(dx=5.0 * step))
+        bench.frame(moved, is_moving=True)
+    at_rest = bench.frame(moved)
+    assert far(at_rest, bench.fresh(moved), WHOLE) == 0
