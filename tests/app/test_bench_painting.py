@@ -6,14 +6,18 @@ import numpy as np
 import pytest
 from PySide6.QtCore import QRect, QSize
 from PySide6.QtGui import QImage, QPainter
+from PySide6.QtWidgets import QApplication
 
 from glasscap.app.bench import overlay
+from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.app.theme.style import set_surround
 from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
 from glasscap.core.document.edits import add_items
+from glasscap.core.document.grips import transform_items
 from glasscap.core.document.model import Cutout
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.sheets import set_bleed
+from glasscap.core.geometry.types import Similarity
 from glasscap.core.shapes.kinds import library_shape
 from tests.app.conftest import Hand
 
@@ -111,6 +115,39 @@ def test_what_is_kept_changes_with_all_it_goes_by(
         assert np.abs(shown(placed) - anew(placed)).max() <= 2
     finally:
         set_surround(None)
+
+
+def test_a_preview_that_becomes_a_step_as_it_is_rests_exactly(placed: Hand) -> None:
+    moved = transform_items(placed.session.job, [placed.item().id], "photo", Similarity(dx=3, dy=1))
+    placed.session.preview(moved)
+    placed.settle()
+    assert placed.bench._frame.request.is_moving
+    placed.session.apply("Move the photo", lambda job: moved)
+    placed.settle()
+    assert not placed.bench._frame.request.is_moving
+
+
+@pytest.mark.parametrize("ratio", [1.0, 2.0, 1.5])
+def test_kept_pictures_are_what_is_painted_at_any_density(qapp: QApplication, ratio: float) -> None:
+    kept, box = KeptPictures(1 << 20), QRect(7, 5, 31, 23)
+
+    def paint(painter: QPainter) -> None:
+        overlay.draw_line(painter, overlay.box_path(12.3, 9.1, 30.2, 21.7), LINE_TEAL)
+
+    def drawn(by: Paint) -> np.ndarray:
+        image = QImage(QSize(60, 40) * ratio, QImage.Format.Format_RGB32)
+        image.setDevicePixelRatio(ratio)
+        image.fill(0xFF808080)
+        painter = QPainter(image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        by(painter)
+        painter.end()
+        return np.array(image.constBits()).astype(int)
+
+    wanted = drawn(paint)
+    for _ in range(2):
+        found = drawn(lambda painter: kept.paint(painter, "line", box, ratio, paint))
+        assert np.abs(found - wanted).max() <= 2
 
 
 def test_words_of_a_waiting_shape_lie_in_it_or_beneath_it(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -93,6 +93,8 @@ class Bench(QWidget):
         session.view_changed.connect(self._on_view_changed)
         service.answered.connect(self._on_answered)
         service.photo_decoded.connect(self._refresh.start)
+        # A preview may become a step as it is: what was shown while it moved is to be put right all the same.
+        session.saved_changed.connect(self._refresh.start)
 
     # the view
 

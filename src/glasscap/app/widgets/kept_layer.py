@@ -40,6 +40,10 @@ class KeptPictures:
         """Show what `paint` paints within a box (logical px of `ratio` device px each)."""
         if box.isEmpty():
             return
+        if ratio != int(ratio):
+            # Between device px a picture would be shown blurred.
+            paint(painter)
+            return
         whole = (key, box.getRect(), ratio)
         pixmap = self._kept.get(whole, lambda: _painted(box, ratio, paint, painter, False), _bytes)
         painter.drawPixmap(box.topLeft(), pixmap)
