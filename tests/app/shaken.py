@@ -1,7 +1,7 @@
 """A real window under random pointer and key events; prints one line of JSON: events, exceptions, longest freezes.
 
-Beside it runs a process that does nothing but wait: `stalls` tells how often that one came late too, by half as
-much, which is the machine's doing.
+Beside it runs a process that does nothing but wait: `stalls` tells how often that one came late too, which is the
+machine's doing. `count` is of all gaps, `own` of those that are as long when such stalls are left out.
 
 Run as a program of its own: shaken.py SECONDS SEED [SLOWER]. A gesture comes every 30 to 80 ms, faster than any
 hand, times SLOWER: gestures that wait for one another add up to gaps that none alone would make. Files are neither
@@ -37,14 +37,13 @@ _TICK_MS, _PAUSE_MS, _FREEZE_MS = 4, 50.0, 100.0
 _PAUSE_SECONDS = (0.03, 0.08)
 _IDLER = """
 import sys, time
-end, late, last = time.monotonic() + float(sys.argv[1]), [], time.perf_counter()
+end, last = time.monotonic() + float(sys.argv[1]), time.perf_counter()
 while time.monotonic() < end:
     time.sleep(0.004)
     now = time.perf_counter()
-    if now - last > 0.05:
-        late.append(round((now - last) * 1000))
+    if now - last > 0.02:
+        print(last, now)
     last = now
-print(len(late), max(late, default=0))
 """
 
 
@@ -105,8 +104,9 @@ class Clock:
         self.last, self._worked = time.perf_counter(), time.thread_time()
         self.where = ""
         self.pauses: list[int] = []
-        # How long, how much of that the thread computed, how many cutouts there were, what went on.
+        # How long, how much of that the thread computed, how many cutouts there were, what went on; and until when.
         self.freezes: list[tuple[int, int, int, str]] = []
+        self._ends: list[float] = []
 
     def come_round(self, cutouts: Callable[[], int], gesture: str) -> None:
         """Note a gap if it was long."""
@@ -118,6 +118,16 @@ class Clock:
             self.pauses.append(round(gap))
         if gap > _FREEZE_MS:
             self.freezes.append((round(gap), round(own), cutouts(), f"{gesture} | {where}"))
+            self._ends.append(now)
+
+    def own_freezes(self, stalls: list[tuple[float, float]]) -> list[int]:
+        """Return the gaps that are long without the machine's own stalls (begin and end of each)."""
+        left = []
+        for (gap, *_), end in zip(self.freezes, self._ends, strict=True):
+            begin = end - gap / 1000
+            stalled = sum(max(0.0, min(end, b) - max(begin, a)) for a, b in stalls)
+            left.append(gap - round(stalled * 1000))
+        return sorted((gap for gap in left if gap > _FREEZE_MS), reverse=True)
 
 
 class Watch(threading.Thread):
@@ -192,15 +202,18 @@ def main() -> None:
     timer.start()
     app.exec()
     timer.stop()
-    stalls, longest = (int(word) for word in idler.communicate()[0].split())
+    lines = idler.communicate()[0].splitlines()
+    stalls = [(float(begin), float(end)) for begin, end in (line.split() for line in lines)]
+    own = clock.own_freezes(stalls)
     said = {
         "events": shaker.count,
         "faults": faults[:5],
         "freezes": sorted(clock.freezes, reverse=True)[:12],
         "count": len(clock.freezes),
+        "own": {"count": len(own), "longest": own[:5]},
         "pauses": {"over 50 ms": len(clock.pauses), "over 75 ms": sum(gap > 75 for gap in clock.pauses)},
         "collections": sorted(collections, reverse=True)[:8],
-        "stalls": {"count": stalls, "longest": longest},
+        "stalls": {"count": len(stalls), "longest": round(max((b - a for a, b in stalls), default=0.0) * 1000)},
         "steps": studio.session.undo_label,
     }
     print(json.dumps(said))
