@@ -167,7 +167,9 @@ def slider_figures(data: bytes) -> list[Figure]:
         return replace(job, sheets=(replace(sheet, items=(changed,)),))
 
     def frame(changed: Any) -> object:
-        return bench_frame(BenchRequest(shown(changed), sheet.id, view.to_device, view.box, is_moving=True), photos, cache)
+        return bench_frame(
+            BenchRequest(shown(changed), sheet.id, view.to_device, view.box, is_moving=True), photos, cache
+        )
 
     def dressed(finishes: Finishes) -> Any:
         return replace(item, finishes=finishes)
