@@ -1,9 +1,13 @@
-"""Nested layouts are settled at once."""
+"""Nested layouts are settled at once, and an opened step is in view."""
 
+import pytest
+from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
 from glasscap.app.widgets.layouts import settle_layouts
+from glasscap.core.document.finishing import add_stroke
+from tests.app.conftest import Hand
 
 
 def test_a_row_that_comes_deep_within_is_laid_out_without_a_turn_of_the_event_loop(qtbot: QtBot) -> None:
@@ -33,3 +37,18 @@ def test_a_row_that_comes_deep_within_is_laid_out_without_a_turn_of_the_event_lo
     assert settled >= before + late.sizeHint().height()
     qtbot.wait(50)
     assert inner.height() == settled
+
+
+@pytest.mark.parametrize(
+    "way", [("mount", "strokes"), ("photo", "light"), ("arrange", "edge"), ("shape", "look")]
+)
+def test_an_opened_step_is_all_in_view_or_begins_at_the_top(placed: Hand, way: tuple[str, str]) -> None:
+    steps, key = placed.studio.workbench.steps, placed.item().id
+    placed.session.apply("Add strokes", lambda job: add_stroke(add_stroke(job, key), key))
+    for name in way:
+        steps.open_only(name)
+        placed.settle()
+    card, seen = steps.cards[way[-1]], steps._area.viewport()
+    top = card.mapTo(seen, QPoint(0, 0)).y()
+    assert top >= 0
+    assert top + card.height() <= seen.height() or top <= 6

@@ -198,6 +198,7 @@ class StepsPanel(QFrame):
     def _show_open_card(self) -> None:
         card = next((c for c in self.cards.values() if c.is_open), None)
         if card is not None:
+            settle_layouts()
             self._area.ensureWidgetVisible(card, 0, 0)
             self._area.ensureWidgetVisible(card.header, 0, 6)
 
