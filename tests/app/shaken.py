@@ -1,7 +1,8 @@
 """A real window under random pointer and key events; prints one line of JSON: events, exceptions, longest freezes.
 
 Beside it runs a process that does nothing but wait: `stalls` tells how often that one came late too, which is the
-machine's doing. `count` is of all gaps, `own` of those that are as long when such stalls are left out.
+machine's doing as a rule (`stolen ms` tells what others took of it). `count` is of all gaps, `own` of those that are
+as long when such stalls are left out.
 
 Run as a program of its own: shaken.py SECONDS SEED [SLOWER]. A gesture comes every 30 to 80 ms, faster than any
 hand, times SLOWER: gestures that wait for one another add up to gaps that none alone would make. Files are neither

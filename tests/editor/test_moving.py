@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from glasscap.core.document.edits import update_item
 from glasscap.core.document.finishes import Edge, Lights, Shadow, Stroke
 from glasscap.core.document.finishing import change_finishes
 from glasscap.core.document.grips import transform_items
@@ -11,6 +12,7 @@ from glasscap.core.document.model import Job
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
 from glasscap.core.raster import resample
 from glasscap.core.render import content
+from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchFrame, BenchRequest, ScreenPhotos, bench_frame
 from tests.core.document.strategies import JOB, STORE
 from tests.samples import cache
@@ -117,12 +119,14 @@ DRESSED = change_finishes(
 )
 
 
+@pytest.mark.parametrize("name", ["circle", "heart", "star"])
 def test_a_moving_shape_with_finishes_is_within_four_levels_and_exact_at_rest(
-    monkeypatch: pytest.MonkeyPatch,
+    monkeypatch: pytest.MonkeyPatch, name: str
 ) -> None:
     bench = Bench(monkeypatch, WHOLE, 1.0)
+    shaped = update_item(DRESSED, FIRST.id, lambda item: replace(item, shape=library_shape(name)))
     for step in range(4):
-        job = transform_items(DRESSED, [FIRST.id], "shape", Similarity(dx=3.3 * step, dy=-2.1 * step))
+        job = transform_items(shaped, [FIRST.id], "shape", Similarity(dx=3.3 * step, dy=-2.1 * step))
         exact = bench.fresh(job)
         assert 0 < far(bench.frame(job, is_moving=True), exact, WHOLE) <= 4
         assert far(bench.frame(job), exact, WHOLE) == 0
