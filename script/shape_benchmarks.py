@@ -174,10 +174,9 @@ def typing_figure() -> Figure:
         )
         return own_box(LettersShape(made.letters, made.path))
 
-    one, two = statistics.median(timed(ours) for _ in range(9)), statistics.median(cold_fill() for _ in range(9))
-    return Figure(
-        "200 letters set anew, box included", "cold fill of 1 MP times 15", one / (two * 15), 1.0, one, two * 15
-    )
+    pairs = [(timed(ours), cold_fill() * 15) for _ in range(9)]
+    one, two = (statistics.median(times) for times in zip(*pairs, strict=True))
+    return Figure("200 letters set anew, box included", "cold fill of 1 MP times 15", one / two, 1.0, one, two)
 
 
 def wire_figures(data: bytes) -> list[Figure]:

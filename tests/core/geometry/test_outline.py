@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten, flatten_contour
-from glasscap.core.geometry.outline import Outline, bounds, straight_contour
-from glasscap.core.geometry.polygon import clip_convex, oriented, signed_area, total_area
+from glasscap.core.geometry.outline import Outline, bounds, placed_together, straight_contour
+from glasscap.core.geometry.polygon import clip_convex, oriented, signed_area, signed_areas, total_area
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.library.ellipse import ellipse_outline
 
@@ -75,6 +75,22 @@ def test_orientation_and_bounds() -> None:
     assert bounds((square,)) == (0, 0, 2, 2)
     with pytest.raises(ShapeError):
         bounds(())
+
+
+def test_areas_of_many_are_those_of_each() -> None:
+    many = (square, square[::-1] * 3 + 7, square[:3], square[:2], square[:1], square * 1e6)
+    assert signed_areas(many).tolist() == [signed_area(p) for p in many]
+
+
+def test_many_outlines_placed_together() -> None:
+    one, other = Outline((straight_contour(square),)), Outline((straight_contour(square + 5),) * 2)
+    turn = Affine.rotation(30).after(Affine.translation(2, -3))
+    whole = placed_together([(one, Affine.scaling(2, 3)), (other, turn)])
+    each = [*one.transformed(Affine.scaling(2, 3)).contours, *other.transformed(turn).contours]
+    assert all(np.allclose(a, b, rtol=0, atol=1e-12) for a, b in zip(whole.contours, each, strict=True))
+    assert placed_together([]).contours == ()
+    with pytest.raises(ShapeError, match="not finite"):
+        placed_together([(one, Affine(math.nan))])
 
 
 def test_transformed_and_drawn() -> None:

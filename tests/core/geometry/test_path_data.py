@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten
+from glasscap.core.geometry.outline import Outline, straight_contour
 from glasscap.core.geometry.path_data import read_path_data, write_path_data
 from glasscap.core.geometry.pen import Pen
 from glasscap.core.geometry.polygon import signed_area
@@ -112,6 +113,40 @@ def test_written_data_reads_the_same_here_and_elsewhere(name: str) -> None:
     parse_path(data, pen)
     ours = sum(signed_area(p) for p in flatten(outline, tolerance=1e-4))
     assert abs(pen.value) == pytest.approx(abs(ours), rel=1e-4)
+
+
+def parsed_anew(data: str) -> Outline:
+    """Read data that was written so long ago that nothing of it is remembered."""
+    for side in range(1, 40):
+        write_path_data(Outline((straight_contour(np.array([[0.0, 0], [side, 0], [0, 1]])),)))
+    return read_path_data(data)
+
+
+coordinates = st.floats(-9e6, 9e6).map(lambda value: value / 3)
+
+
+@given(
+    st.lists(st.lists(st.tuples(coordinates, coordinates), min_size=2, max_size=5), min_size=1, max_size=4),
+    st.sampled_from([3, 6]),
+)
+def test_what_was_just_written_reads_as_it_is_parsed(
+    contours: list[list[tuple[float, float]]], decimals: int
+) -> None:
+    curved = np.array([*contours[0], *contours[0], *contours[0], contours[0][0]])
+    straight = [straight_contour(np.array(corners)) for corners in contours]
+    drop = np.array([(0.0, 0), (1, 5), (5, 1), (0, 0)])
+    data = write_path_data(Outline((curved, *straight, drop)), decimals)
+    at_once, parsed = read_path_data(data, "evenodd"), parsed_anew(data)
+    assert (at_once.fill_rule, parsed.fill_rule) == ("evenodd", "nonzero")
+    assert len(at_once.contours) == len(parsed.contours)
+    assert all(a.tobytes() == b.tobytes() for a, b in zip(at_once.contours, parsed.contours, strict=True))
+
+
+def test_numbers_are_written_as_short_as_they_can_be() -> None:
+    triangle = straight_contour(np.array([[-0.0, 100], [0.125, -2.0000001], [1e-6, 1 / 3]]))
+    assert write_path_data(Outline((triangle, triangle + 1))) == (
+        "M0 100L0.125 -2L1e-6 0.333333ZM1 101L1.125 -1L1.000001 1.333333Z"
+    )
 
 
 @given(st.text(alphabet="MLHVCSQTAZmlhvcsqtaz0123456789.,-+eE \n", max_size=60))

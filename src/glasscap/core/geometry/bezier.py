@@ -5,7 +5,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.geometry.outline import Outline, Points
+from glasscap.core.geometry.outline import Outline, Points, extent_of
 from glasscap.core.geometry.types import Box
 
 
@@ -17,15 +17,14 @@ def cubics_of(contour: Points) -> Points:
 
 def segment_starts(outline: Outline) -> NDArray[np.int64]:
     """Return where each segment's first point stands in all contours' points put in one row."""
-    lengths = np.array([len(c) for c in outline.contours])
-    place = np.arange(lengths.sum()) - np.repeat(np.cumsum(lengths) - lengths, lengths)
-    return np.flatnonzero((place % 3 == 0) & (place < np.repeat(lengths - 1, lengths)))
+    counts = outline.lengths // 3
+    # A contour has one point more than three a segment.
+    return np.arange(counts.sum()) * 3 + np.repeat(np.arange(len(counts)), counts)
 
 
 def outline_cubics(outline: Outline) -> Points:
     """Return the segments of all contours, shape (n, 4, 2), at one go: letters have hundreds of contours."""
-    points: Points = np.concatenate(outline.contours)
-    return np.asarray(points[segment_starts(outline)[:, None] + np.arange(4)])
+    return outline.points.take(segment_starts(outline)[:, None] + np.arange(4), axis=0)
 
 
 def contour_of(cubics: Points) -> Points:
@@ -95,9 +94,11 @@ def is_straight(cubic: Points) -> bool:
 
 def outline_box(outline: Outline) -> Box:
     """Return the smallest box of an outline's curves (not of their control points)."""
+    box = extent_of(outline.points.take(segment_starts(outline), axis=0))
+    # A curve lies within its control points: only where one of those stands out may it.
+    if extent_of(outline.points) == box:
+        return box
     cubics = outline_cubics(outline)
-    ends = np.concatenate([cubics[:, 0], cubics[:, 3]])
-    low, high = ends.min(axis=0), ends.max(axis=0)
     # Roots of the derivative a t^2 + b t + c for each axis.
     p0, p1, p2, p3 = (cubics[:, i] for i in range(4))
     a, b, c = p3 - 3 * p2 + 3 * p1 - p0, 2 * (p2 - 2 * p1 + p0), p1 - p0
@@ -108,10 +109,8 @@ def outline_box(outline: Outline) -> Box:
     inside = (roots > 0) & (roots < 1)
     t = np.where(inside, roots, 0.0)
     u = 1 - t
-    value = u**3 * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t**3 * p3
-    low = np.minimum(low, value.min(axis=(0, 1)))
-    high = np.maximum(high, value.max(axis=(0, 1)))
-    return Box(float(low[0]), float(low[1]), float(high[0]), float(high[1]))
+    value = u * u * u * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t * t * t * p3
+    return box.union(extent_of(value.reshape(-1, 2)))
 
 
 def nearest_on(contour: Points, x: float, y: float) -> tuple[int, float, float]:

@@ -10,11 +10,12 @@ from numpy.typing import NDArray
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.flatten import flatten
-from glasscap.core.geometry.outline import Outline, Points
-from glasscap.core.geometry.polygon import signed_area
+from glasscap.core.geometry.outline import Outline, Points, extent_of
+from glasscap.core.geometry.polygon import signed_area, signed_areas
 from glasscap.core.geometry.types import Affine
 
 Rings = NDArray[np.object_]
+Flags = NDArray[np.bool_]
 Operation = Literal["add", "subtract", "intersect", "exclude"]
 
 _OPERATIONS: dict[Operation, pathops.PathOp] = {
@@ -28,8 +29,10 @@ _FILLS = {"nonzero": pathops.FillType.WINDING, "evenodd": pathops.FillType.EVEN_
 _UNITS = 1024.0
 # Share of the box below which a contour is a sliver left by rounding.
 _SLIVER = 1e-9
-# Flattening this fine tells whether an outline crosses itself, as a share of its box.
+# Flattening this fine tells whether an outline crosses itself, as a share of the box of its points.
 _LOOK = 1e-4
+# Contours looked for others at once: nested ones have pairs by the square of their number.
+_AT_ONCE = 256
 # More crossings than this would take longer than anyone waits; a sample of sides tells.
 _MOST_CROSSINGS, _SAMPLED = 150_000, 256
 
@@ -40,10 +43,9 @@ def normalised(outline: Outline) -> Outline:
     Contours that do neither stay as they are, but for their direction. Raises ShapeError where the region
     cannot be found.
     """
-    contours = tuple(c for c in outline.contours if np.ptp(c, axis=0).min() > 0)
-    if not contours:
+    kept = _with_area(outline)
+    if not kept.contours:
         return Outline(())
-    kept = Outline(contours, outline.fill_rule)
     flat = _looked_at(kept)
     rings = _rings(flat)
     if rings is not None and _are_apart(rings):
@@ -53,13 +55,29 @@ def normalised(outline: Outline) -> Outline:
     return _region(kept, None, "add")
 
 
+def _with_area(outline: Outline) -> Outline:
+    """Leave out contours that are upright or level lines, or single points."""
+    if not outline.contours:
+        return outline
+    first = np.cumsum(outline.lengths) - outline.lengths
+    size = np.maximum.reduceat(outline.points, first) - np.minimum.reduceat(outline.points, first)
+    has_area = np.asarray((size > 0).all(axis=1))
+    return outline if has_area.all() else _chosen(outline, has_area)
+
+
+def _chosen(outline: Outline, is_kept: Flags) -> Outline:
+    """Return some of an outline's contours."""
+    points = outline.points[np.repeat(is_kept, outline.lengths)]
+    return Outline.of_points(points, outline.lengths[is_kept], outline.fill_rule)
+
+
 def combined(one: Outline, other: Outline, operation: Operation) -> Outline:
     """Return what an operation makes of two outlines. Raises ShapeError where the region cannot be found."""
     return _region(one, other, operation)
 
 
 def _looked_at(outline: Outline) -> tuple[Points, ...]:
-    box = outline_box(outline)
+    box = extent_of(outline.points)
     return flatten(outline, tolerance=max(box.width, box.height, 1e-9) * _LOOK)
 
 
@@ -77,8 +95,14 @@ def _are_apart(rings: Rings) -> bool:
     if not shapely.is_valid(rings).all():
         return False
     edges = shapely.boundary(rings)
-    one, other = shapely.STRtree(edges).query(edges, predicate="intersects")
-    return bool((one == other).all())
+    tree = shapely.STRtree(edges)
+    for first in range(0, len(edges), _AT_ONCE):
+        # A polygon is looked at with those whose boxes it meets, not with itself: that was done.
+        one, other = tree.query(edges[first : first + _AT_ONCE])
+        is_pair = one + first < other
+        if shapely.intersects(edges[one[is_pair] + first], edges[other[is_pair]]).any():
+            return False
+    return True
 
 
 def _crossings(flat: tuple[Points, ...]) -> float:
@@ -93,19 +117,25 @@ def _crossings(flat: tuple[Points, ...]) -> float:
 
 def _nested(outline: Outline, flat: tuple[Points, ...], rings: Rings) -> Outline:
     """Keep the contours that part inside from outside, inside on their right; drop those within a region."""
-    signs = np.array([1 if signed_area(p) > 0 else -1 for p in flat])
-    inner, outer = shapely.STRtree(rings).query(shapely.points([p[0] for p in flat]), predicate="within")
-    inner, outer = inner[inner != outer], outer[inner != outer]
-    count = np.bincount(inner, minlength=len(flat))
-    turns = np.bincount(inner, weights=signs[outer], minlength=len(flat))
-    is_odd = outline.fill_rule == "evenodd"
-    made = []
-    for n, contour in enumerate(outline.contours):
-        is_out = count[n] % 2 == 1 if is_odd else turns[n] != 0
-        is_in = not is_out if is_odd else turns[n] + signs[n] != 0
-        if is_in != is_out:
-            made.append(contour if (signs[n] > 0) == is_in else contour[::-1].copy())
-    return Outline(tuple(made))
+    signs = np.where(signed_areas(flat) > 0, 1, -1)
+    tree, points = shapely.STRtree(rings), shapely.points([p[0] for p in flat])
+    depth, turns = np.zeros((2, len(flat)), np.int64)
+    for first in range(0, len(flat), _AT_ONCE):
+        inner, outer = tree.query(points[first : first + _AT_ONCE], predicate="within")
+        is_other = inner + first != outer
+        inner, outer = inner[is_other] + first, outer[is_other]
+        depth += np.bincount(inner, minlength=len(flat))
+        turns += np.bincount(inner, weights=signs[outer], minlength=len(flat)).astype(np.int64)
+    if outline.fill_rule == "evenodd":
+        is_out = depth % 2 == 1
+        is_in = ~is_out
+    else:
+        is_out, is_in = turns != 0, turns + signs != 0
+    kept, is_turned = is_in != is_out, (signs > 0) != is_in
+    if kept.all() and not is_turned.any() and outline.fill_rule == "nonzero":
+        return outline
+    turned = zip(outline.contours, kept.tolist(), is_turned.tolist(), strict=True)
+    return Outline(tuple(c[::-1].copy() if back else c for c, is_kept, back in turned if is_kept))
 
 
 def _region(one: Outline, other: Outline | None, operation: Operation) -> Outline:

@@ -1,5 +1,7 @@
 """Bézier outlines to polygons within a stated tolerance."""
 
+from itertools import pairwise
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -25,10 +27,9 @@ def flatten(outline: Outline, *, tolerance: float) -> tuple[Points, ...]:
     """
     if not outline.contours:
         return ()
-    cubics = outline_cubics(outline)
-    points, counts = _flattened(cubics, tolerance)
-    ends = np.cumsum([len(c) // 3 for c in outline.contours])
-    return tuple(np.split(points, np.cumsum(counts)[ends[:-1] - 1]))
+    points, counts = _flattened(outline_cubics(outline), tolerance)
+    ends = np.cumsum(counts)[np.cumsum(outline.lengths // 3) - 1]
+    return tuple([points[a:b] for a, b in pairwise([0, *ends.tolist()])])
 
 
 def flatten_contour(contour: Points, *, tolerance: float) -> Points:
@@ -49,15 +50,20 @@ def flatten_contour(contour: Points, *, tolerance: float) -> Points:
 
 def _flattened(cubics: Points, tolerance: float) -> tuple[Points, NDArray[np.int64]]:
     """Return the points of cubics, shape (n, 4, 2), their ends left out, and how many each gives."""
-    first, second = (cubics[:, i] - 2 * cubics[:, i + 1] + cubics[:, i + 2] for i in (0, 1))
-    bend = np.maximum(np.hypot(first[:, 0], first[:, 1]), np.hypot(second[:, 0], second[:, 1]))
+    p0, p1, p2, p3 = (cubics[:, i] for i in range(4))
+    # p0 + c t + b t^2 + a t^3
+    c, b = 3 * (p1 - p0), 3 * (p0 - 2 * p1 + p2)
+    a = p3 - p0 - c - b
+    # Thirds of b and of b + 3 a are the second differences at both ends.
+    bend = np.maximum(np.hypot(b[:, 0], b[:, 1]), np.hypot(b[:, 0] + 3 * a[:, 0], b[:, 1] + 3 * a[:, 1])) / 3
     counts = np.clip(np.ceil(np.sqrt(0.75 * bend / tolerance)), 1, MAX_SPLITS).astype(np.int64)
-    which = np.repeat(np.arange(len(cubics)), counts)
-    within = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
-    t = (within / counts[which])[:, None]
-    u = 1 - t
-    p0, p1, p2, p3 = (cubics[which, i] for i in range(4))
-    points = np.asarray(u**3 * p0 + 3 * u * u * t * p1 + 3 * u * t * t * p2 + t**3 * p3)
+    within = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
+    t = within / np.repeat(counts, counts)
+    points = np.repeat(a, counts, axis=0)
+    for factor in (b, c, p0):
+        for axis in (0, 1):
+            points[:, axis] *= t
+        points += np.repeat(factor, counts, axis=0)
     return points, counts
 
 

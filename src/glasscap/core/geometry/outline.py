@@ -1,7 +1,10 @@
 """Outlines: closed contours of cubic Bézier segments, knowing nothing of how they are drawn."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
 from typing import Literal, Protocol
 
 import numpy as np
@@ -11,6 +14,7 @@ from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.types import Affine, Box
 
 Points = NDArray[np.float64]
+Counts = NDArray[np.int64]
 FillRule = Literal["nonzero", "evenodd"]
 
 
@@ -49,10 +53,41 @@ class Outline:
 
     def __post_init__(self) -> None:
         for contour in self.contours:
-            _check_contour(contour)
+            if contour.ndim != 2 or contour.shape[1] != 2 or len(contour) < 4 or len(contour) % 3 != 1:
+                raise ShapeError("Outline", "a contour is not made of whole cubic segments")
             contour.flags.writeable = False
-        if self.contours and not np.isfinite(np.concatenate(self.contours)).all():
+        if not np.isfinite(self.points).all():
             raise ShapeError("Outline", "a point is not a finite number")
+        ends = np.cumsum(self.lengths)
+        if (self.points[ends - self.lengths] != self.points[ends - 1]).any():
+            raise ShapeError("Outline", "a contour is open", "end it on its first point")
+
+    @classmethod
+    def of_points(cls, points: Points, lengths: Counts, fill_rule: FillRule = "nonzero") -> "Outline":
+        """Return contours that lie in one array after one another; none of it is checked but that they close.
+
+        Letters have hundreds of contours: what is done to all of them is done at one go.
+        """
+        made = object.__new__(cls)
+        ends = np.cumsum(lengths)
+        points[ends - 1] = points[ends - lengths]
+        points.flags.writeable = False
+        bounds = [0, *ends.tolist()]
+        contours = tuple([points[a:b] for a, b in pairwise(bounds)])
+        for name, value in (("contours", contours), ("fill_rule", fill_rule)):
+            object.__setattr__(made, name, value)
+        made.__dict__.update(points=points, lengths=lengths)
+        return made
+
+    @cached_property
+    def points(self) -> Points:
+        """The points of all contours in one array, shape (n, 2)."""
+        return np.concatenate(self.contours) if self.contours else np.zeros((0, 2))
+
+    @cached_property
+    def lengths(self) -> Counts:
+        """How many points each contour has."""
+        return np.array([len(c) for c in self.contours], np.int64)
 
     def draw(self, sink: OutlineSink) -> None:
         """Send every contour to `sink`."""
@@ -64,32 +99,30 @@ class Outline:
 
     def transformed(self, affine: Affine) -> "Outline":
         """Return the outline under an affine map."""
-        made = object.__new__(Outline)
-        # What was checked once stays whole under any finite map.
-        contours = tuple(transform(c, affine) for c in self.contours)
         if not all(map(math.isfinite, affine)):
             raise ShapeError("Outline", "its map is not finite")
-        for contour in contours:
-            contour[-1] = contour[0]
-            contour.flags.writeable = False
-        object.__setattr__(made, "contours", contours)
-        object.__setattr__(made, "fill_rule", self.fill_rule)
-        return made
-
-
-def _check_contour(contour: Points) -> None:
-    if contour.ndim != 2 or contour.shape[1] != 2 or len(contour) < 4 or len(contour) % 3 != 1:
-        raise ShapeError("Outline", "a contour is not made of whole cubic segments")
-    # Of two numbers a comparison of lists is far quicker. What is not a number is found later.
-    first, last = contour[0].tolist(), contour[-1].tolist()
-    if first != last and not np.isnan(first).any():
-        raise ShapeError("Outline", "a contour is open", "end it on its first point")
+        # What was checked once stays whole under any finite map.
+        return Outline.of_points(transform(self.points, affine), self.lengths, self.fill_rule)
 
 
 def transform(points: Points, affine: Affine) -> Points:
     """Map points of shape (n, 2) by an affine map."""
     matrix = np.array([[affine.a, affine.b], [affine.c, affine.d]])
     return np.asarray(points @ matrix + np.array([affine.e, affine.f]))
+
+
+def placed_together(placed: Sequence[tuple[Outline, Affine]]) -> Outline:
+    """Return the contours of many outlines, each under its own map, as one outline. Raises ShapeError."""
+    if not placed:
+        return Outline(())
+    maps = np.array([affine for _, affine in placed])
+    if not np.isfinite(maps).all():
+        raise ShapeError("Outline", "its map is not finite")
+    points = np.concatenate([outline.points for outline, _ in placed])
+    a, b, c, d, e, f = np.repeat(maps, [len(outline.points) for outline, _ in placed], axis=0).T
+    x, y = points.T
+    mapped = np.stack([a * x + c * y + e, b * x + d * y + f], axis=1)
+    return Outline.of_points(mapped, np.concatenate([outline.lengths for outline, _ in placed]))
 
 
 def straight_contour(corners: Points) -> Points:
@@ -99,10 +132,17 @@ def straight_contour(corners: Points) -> Points:
     return np.concatenate([start[:1], segments.reshape(-1, 2)])
 
 
+def extent_of(points: Points) -> Box:
+    """Return the box of points of shape (n, 2), n > 0."""
+    # One column after the other: NumPy takes many times as long along an axis of two.
+    x, y = points[:, 0], points[:, 1]
+    return Box(float(x.min()), float(y.min()), float(x.max()), float(y.max()))
+
+
 def bounds(polygons: tuple[Points, ...]) -> Box:
     """Return the box of all points. Raises ShapeError when there are none."""
-    if not polygons or not any(len(p) for p in polygons):
+    boxes = [extent_of(p) for p in polygons if len(p)]
+    if not boxes:
         raise ShapeError("Outline", "there are no points")
-    low = np.min([p.min(axis=0) for p in polygons if len(p)], axis=0)
-    high = np.max([p.max(axis=0) for p in polygons if len(p)], axis=0)
-    return Box(float(low[0]), float(low[1]), float(high[0]), float(high[1]))
+    x0, y0, x1, y1 = zip(*boxes, strict=True)
+    return Box(min(x0), min(y0), max(x1), max(y1))

@@ -2,8 +2,12 @@
 
 import math
 import re
+from collections import OrderedDict
 from collections.abc import Iterator
+from dataclasses import dataclass
+from threading import Lock
 
+import msgspec
 import numpy as np
 from numpy.typing import NDArray
 
@@ -13,7 +17,6 @@ from glasscap.core.geometry.outline import FillRule, Outline, Points
 from glasscap.core.geometry.pen import Pen
 
 Letters = NDArray[np.uint8]
-Counts = NDArray[np.int64]
 
 FARTHEST = 1e7
 MOST_SEGMENTS = 200_000
@@ -21,14 +24,12 @@ MOST_SEGMENTS = 200_000
 _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _GAP = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
 _SPACE = re.compile(r"[ \t\n\f\r]*")
-# Numbers are rounded first, so that twelve digits write them as they are.
-_PAIR = "%.12g %.12g"
-_LINE, _CURVE = f"L{_PAIR}", f"C{_PAIR} {_PAIR} {_PAIR}"
-# What is written of a segment by whether it is straight (1), closes its contour (2), opens it (4).
-_FORMS = tuple(start + form for start in ("", f"M{_PAIR}") for form in (_CURVE, _LINE, f"{_CURVE}Z", "Z"))
+_M, _L, _C, _Z = b"MLCZ"
+# What was last written is soon read: at every step of a drag, at every key of a text.
+_REMEMBERED = 8
 # Points that belong to a command's letter.
 _POINTS = np.zeros(128, np.int64)
-_POINTS[[ord("M"), ord("L"), ord("C")]] = 1, 1, 3
+_POINTS[[_M, _L, _C]] = 1, 1, 3
 _PLAIN = re.compile(r"(?:M[-0-9.e ]+(?:[LC][-0-9.e ]+)*Z)+")
 _COMMANDS, _NUMBERS = re.compile(r"[MLCZ]"), re.compile(r"[-0-9.e ]+")
 _ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
@@ -44,7 +45,8 @@ def read_path_data(data: str, fill_rule: FillRule = "nonzero") -> Outline:
     ShapeError
         For data without a whole segment, with coordinates beyond 1e7, or with more than 200 000 segments.
     """
-    plain = _read_plain(data, fill_rule)
+    commands = _WRITTEN.get(data) or _read_plain(data)
+    plain = None if commands is None else _plain_outline(commands, fill_rule)
     if plain is not None:
         return plain
     writer = _Writer()
@@ -56,45 +58,80 @@ def read_path_data(data: str, fill_rule: FillRule = "nonzero") -> Outline:
     return outline
 
 
-def _read_plain(data: str, fill_rule: FillRule) -> Outline | None:
+@dataclass(frozen=True, eq=False)
+class _Commands:
+    """Letters M, L, C and Z, and the points of all of them in a row."""
+
+    kinds: Letters
+    points: Points
+
+
+class _Written:
+    """The commands of the path data written last, any thread's."""
+
+    def __init__(self) -> None:
+        self._known: OrderedDict[str, _Commands] = OrderedDict()
+        self._lock = Lock()
+
+    def get(self, data: str) -> _Commands | None:
+        with self._lock:
+            return self._known.get(data)
+
+    def add(self, data: str, commands: _Commands) -> None:
+        with self._lock:
+            self._known[data] = commands
+            if len(self._known) > _REMEMBERED:
+                self._known.popitem(last=False)
+
+
+_WRITTEN = _Written()
+
+
+def _read_plain(data: str) -> _Commands | None:
     """Read data as `write_path_data` writes it, many times as fast; None for any other."""
     if _PLAIN.fullmatch(data) is None:
         return None
     numbers = np.array(_COMMANDS.sub(" ", data).split(), np.float64)
     if len(numbers) % 2 or not np.abs(numbers).max() <= FARTHEST:
         return None
-    points = numbers.reshape(-1, 2)
     kinds = np.frombuffer(_NUMBERS.sub("", data).encode(), np.uint8)
-    counts = _POINTS[kinds]
-    if counts.sum() != len(points):
-        return None
-    made = tuple(c for c in _plain_contours(kinds, counts, points) if len(c) >= 4)
-    return Outline(made, fill_rule) if made else None
+    points = numbers.reshape(-1, 2)
+    return _Commands(kinds, points) if _POINTS[kinds].sum() == len(points) else None
 
 
-def _plain_contours(kinds: Letters, counts: Counts, points: Points) -> list[Points]:
-    """Return the contours of commands (M, then L or C, Z of each) and their points, all segments at once."""
-    moves, closings = np.flatnonzero(kinds == ord("M")), np.flatnonzero(kinds == ord("Z"))
-    ends = np.cumsum(counts) - 1
+def _plain_outline(commands: _Commands, fill_rule: FillRule) -> Outline | None:
+    """Return the contours of commands (M, then L or C, Z of each), all segments at once; None for no contour."""
+    kinds, points = commands.kinds, commands.points
+    moves, closings = np.flatnonzero(kinds == _M), np.flatnonzero(kinds == _Z)
+    ends = np.cumsum(_POINTS[kinds]) - 1
     # Closing is a straight side to where the contour began.
     ends[closings] = ends[moves]
-    segments = np.flatnonzero(kinds != ord("M"))
-    start, end = points[ends[segments - 1]], points[ends[segments]]
+    segments = np.flatnonzero(kinds != _M)
+    # Rows are taken rather than picked by an index: of two columns that is many times as fast.
+    start, end = points.take(ends[segments - 1], axis=0), points.take(ends[segments], axis=0)
     third = (end - start) / 3
-    cubics = np.stack([start + third, end - third, end], axis=1)
-    is_curve = kinds[segments] == ord("C")
-    last = ends[segments[is_curve]]
-    cubics[is_curve, 0], cubics[is_curve, 1] = points[last - 2], points[last - 1]
+    is_curve = kinds[segments] == _C
+    curved = ends[segments[is_curve]]
+    controls = (start + third, end - third)
+    for places, back in zip(controls, (2, 1), strict=True):
+        places[is_curve] = points.take(curved - back, axis=0)
+    cubics = np.concatenate([*controls, end], axis=1)
     # A straight side without length is none.
-    kept = is_curve | (np.abs(third).max(axis=1) > 0)
-    number = np.searchsorted(moves, segments[kept], side="right")
-    cubics, bounds = cubics[kept], np.searchsorted(number, np.arange(1, len(moves) + 2))
-    made = []
-    for move, first, after in zip(ends[moves].tolist(), bounds[:-1].tolist(), bounds[1:].tolist(), strict=True):
-        contour = np.concatenate([points[move : move + 1], cubics[first:after].reshape(-1, 2)])
-        contour[-1] = contour[0]
-        made.append(contour)
-    return made
+    kept = is_curve | (_largest(third) > 0)
+    number = np.searchsorted(moves, segments[kept], side="right") - 1
+    counts = np.bincount(number, minlength=len(moves))
+    has_any = counts > 0
+    lengths = 3 * counts[has_any] + 1
+    if not len(lengths):
+        return None
+    # Before each contour's segments stands the point it begins at; of a contour without any, nothing.
+    begins = np.zeros(int(lengths.sum()), np.bool_)
+    begins[np.cumsum(lengths) - lengths] = True
+    # One complex number a point: those are placed by a mask many times as fast as pairs.
+    made = np.empty(len(begins), np.complex128)
+    made[begins] = points.take(ends[moves[has_any]], axis=0).view(np.complex128)[:, 0]
+    made[~begins] = cubics.compress(kept, axis=0).reshape(-1, 2).view(np.complex128)[:, 0]
+    return Outline.of_points(made.view(np.float64).reshape(-1, 2), lengths, fill_rule)
 
 
 def _commands(data: str) -> Iterator[tuple[str, list[float]]]:
@@ -240,18 +277,52 @@ def write_path_data(outline: Outline, decimals: int = 6) -> str:
     """Return an outline as path data: M, L for straight segments, C, Z; `decimals` after the point."""
     if not outline.contours:
         return ""
-    points, first = np.concatenate(outline.contours), segment_starts(outline)
-    ends = np.cumsum([len(c) for c in outline.contours])
-    start, one, other, end = (points[first + n] for n in range(4))
+    points, first = outline.points, segment_starts(outline)
+    start, one, other, end = (points.take(first + n, axis=0) for n in range(4))
     third = (end - start) / 3
-    slack = 1e-9 * (1 + np.abs(third).max(axis=1) + np.abs(end).max(axis=1))
-    off = np.maximum(np.abs(one - start - third).max(axis=1), np.abs(end - other - third).max(axis=1))
-    is_line, closes, opens = off < slack, np.isin(first + 4, ends), np.isin(first, [0, *ends])
+    slack = 1e-9 * (1 + _largest(third) + _largest(end))
+    off = np.maximum(_largest(one - start - third), _largest(end - other - third))
+    is_line = off < slack
+    last = np.cumsum(outline.lengths // 3) - 1
+    closes, opens = np.zeros((2, len(first)), np.bool_)
+    closes[last], opens[0], opens[last[:-1] + 1] = True, True, True
     kept = np.ones(len(points), np.bool_)
     kept[first[is_line] + 1] = kept[first[is_line] + 2] = False
     # The last straight side is left to the closing.
     kept[first[is_line & closes] + 3] = False
     # Adding zero turns a negative zero into one.
     numbers = np.round(points[kept], decimals) + 0.0
-    forms = "".join([_FORMS[n] for n in (is_line + 2 * closes + 4 * opens).tolist()])
-    return forms % tuple(numbers.reshape(-1).tolist())
+    letters = np.zeros((len(first), 3), np.uint8)
+    letters[opens, 0], letters[~is_line, 1], letters[is_line & ~closes, 1], letters[closes, 2] = _M, _C, _L, _Z
+    commands = _Commands(letters[letters != 0], numbers)
+    data = _written(commands)
+    if np.abs(numbers).max() <= FARTHEST:
+        # Read again it is this very outline.
+        _WRITTEN.add(data, commands)
+    return data
+
+
+def _written(commands: _Commands) -> str:
+    """Return commands as text, their numbers as short as they can be read again.
+
+    A library writes them as one list, and letters then take the place of its commas: several times as fast as
+    formatting thousands of numbers.
+    """
+    numbers = msgspec.json.encode(commands.points.reshape(-1).tolist())
+    numbers = numbers.removesuffix(b".0]").removesuffix(b"]") + b"]"
+    text = np.frombuffer(numbers.replace(b".0,", b","), np.uint8).copy()
+    gaps = np.flatnonzero(text == ord(","))
+    text[gaps] = ord(" ")
+    # Before each point's first number; the brackets make room for the first and the last letter.
+    before = np.append(0, gaps[1::2])
+    counts = _POINTS[commands.kinds]
+    has_points = counts > 0
+    text[before[(np.cumsum(counts) - counts)[has_points]]] = commands.kinds[has_points]
+    text[-1] = _Z
+    moves = (np.cumsum(counts) - counts)[commands.kinds == _M]
+    return np.insert(text, before[moves[1:]], _Z).tobytes().decode()
+
+
+def _largest(points: Points) -> Points:
+    """Return the larger coordinate of each point, without its sign; NumPy is slow along so short an axis."""
+    return np.asarray(np.maximum(np.abs(points[:, 0]), np.abs(points[:, 1])))

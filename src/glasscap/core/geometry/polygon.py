@@ -20,6 +20,18 @@ def signed_area(polygon: Points) -> float:
     return float(np.dot(x[:-1], y[1:]) - np.dot(y[:-1], x[1:])) / 2
 
 
+def signed_areas(polygons: tuple[Points, ...]) -> Points:
+    """Return the `signed_area` of each polygon, shape (n,), at one go; none is empty."""
+    lengths = np.array([len(p) for p in polygons])
+    first = np.cumsum(lengths) - lengths
+    points: Points = np.concatenate(polygons)
+    x, y = (points - np.repeat(points[first], lengths, axis=0)).T
+    # Seen from the first point, edges that begin or end there span nothing; the step to the next polygon is none.
+    cross = np.append(x[:-1] * y[1:] - y[:-1] * x[1:], 0.0)
+    cross[first + lengths - 1] = 0.0
+    return np.asarray(np.add.reduceat(cross, first) / 2)
+
+
 def total_area(polygons: tuple[Points, ...]) -> float:
     """Return the absolute area of contours that do not overlap, holes being wound the other way."""
     return abs(sum(signed_area(p) for p in polygons))

@@ -15,7 +15,7 @@ import uharfbuzz as hb
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.boolean import normalised
-from glasscap.core.geometry.outline import Outline
+from glasscap.core.geometry.outline import Outline, placed_together
 from glasscap.core.geometry.path_data import write_path_data
 from glasscap.core.geometry.pen import Pen
 from glasscap.core.geometry.types import Affine
@@ -24,6 +24,8 @@ from glasscap.core.shapes.kinds import Letters
 
 _DECIMALS = 6
 _KEPT_GLYPHS = 4096
+
+_ToPage = Callable[[float, float, float], Affine]
 
 
 @dataclass(frozen=True, eq=False)
@@ -68,16 +70,27 @@ class Caret:
 class SetLetters:
     """Letters that were set.
 
-    `path` is the whole outline, `clusters` are (text, outline) of the clusters that show, `carets` stand before
-    each character and after the last; `missing` are characters no font has, `is_replaced`: no such family.
+    `path` is the whole outline, `carets` stand before each character and after the last; `missing` are
+    characters no font has, `is_replaced`: no such family.
     """
 
     letters: Letters
     path: str
-    clusters: tuple[tuple[str, Outline], ...]
     carets: tuple[Caret, ...]
     missing: str = ""
     is_replaced: bool = False
+    _glyphs: "tuple[tuple[_Glyph, Affine], ...]" = ()
+
+    @property
+    def clusters(self) -> tuple[tuple[str, Outline], ...]:
+        """Text and outline of every cluster that shows, in the order of the text."""
+        found: dict[int, list[tuple[Outline, Affine]]] = {}
+        ends: dict[int, int] = {}
+        for glyph, affine in self._glyphs:
+            found.setdefault(glyph.start, []).append((glyph.outline, affine))
+            ends[glyph.start] = glyph.end
+        text = self.letters.text
+        return tuple((text[start : ends[start]], placed_together(found[start])) for start in sorted(found))
 
     @property
     def parts(self) -> tuple[tuple[str, str], ...]:
@@ -141,37 +154,24 @@ def set_type(letters: Letters, source: FaceSource) -> SetLetters:
     main = source.face(letters.font, letters.weight, is_italic=letters.is_italic)
     setter = _Setter(letters, main or source.replacement, source)
     lines = setter.lines()
-    placed: list[tuple[_Glyph, Affine]] = []
+    shown: list[tuple[_Glyph, Affine]] = []
     carets: list[Caret] = []
     for number, line in enumerate(lines):
         start = _start(line, letters)
         to_page = _to_page(letters, number)
-        placed += [(g, to_page(start + g.x, g.advance).after(Affine.translation(-g.x, 0))) for g in line.glyphs]
+        shown += [(g, to_page(start + g.x, g.advance, g.y)) for g in line.glyphs if g.outline.contours]
         carets += _carets(line, start, to_page)
-    shown = [
-        (g, g.outline.transformed(a.after(Affine.translation(g.x, g.y)))) for g, a in placed if g.outline.contours
-    ]
     if not shown:
         why = "the font has none of these characters" if setter.missing else "there is nothing to see"
         raise ShapeError("Letters", why, "type at least one letter the font has")
-    whole = Outline(tuple(c for _, o in shown for c in o.contours))
     return SetLetters(
         letters,
-        write_path_data(whole, _DECIMALS),
-        tuple((letters.text[g.start : g.end], o) for g, o in _by_cluster(shown)),
+        write_path_data(placed_together([(g.outline, affine) for g, affine in shown]), _DECIMALS),
         tuple(carets),
         "".join(dict.fromkeys(setter.missing)),
         is_replaced=main is None,
+        _glyphs=tuple(shown),
     )
-
-
-def _by_cluster(shown: list[tuple[_Glyph, Outline]]) -> list[tuple[_Glyph, Outline]]:
-    found: dict[int, tuple[_Glyph, Outline]] = {}
-    for glyph, outline in shown:
-        if glyph.start in found:
-            outline = Outline((*found[glyph.start][1].contours, *outline.contours))
-        found[glyph.start] = (glyph, outline)
-    return [found[start] for start in sorted(found)]
 
 
 def _start(line: _Line, letters: Letters) -> float:
@@ -180,32 +180,32 @@ def _start(line: _Line, letters: Letters) -> float:
     return {"left": 0.0, "centre": -line.width / 2, "right": -line.width}[letters.align]
 
 
-def _to_page(letters: Letters, number: int) -> Callable[[float, float], Affine]:
-    """Return for (way along the line, advance) the map of a glyph's own units to the page."""
+def _to_page(letters: Letters, number: int) -> _ToPage:
+    """Return for (way along the line, advance, drop) the map of a glyph's own units to the page."""
     drop = number * letters.line
     if not letters.circle:
-        return lambda at, advance: Affine.translation(at, drop)
+        return lambda at, advance, down: Affine.translation(at, drop + down)
     radius = abs(letters.circle)
     if letters.circle > 0:
         baseline = max(radius - drop, 1e-3)
 
-        def outside(at: float, advance: float) -> Affine:
+        def outside(at: float, advance: float, down: float) -> Affine:
             turn = math.degrees((at + advance / 2) / baseline)
-            about = Affine.rotation(turn).after(Affine.translation(-advance / 2, -baseline))
+            about = Affine.rotation(turn).after(Affine.translation(-advance / 2, down - baseline))
             return Affine.translation(0, radius).after(about)
 
         return outside
     baseline = radius + drop
 
-    def inside(at: float, advance: float) -> Affine:
+    def inside(at: float, advance: float, down: float) -> Affine:
         turn = -math.degrees((at + advance / 2) / baseline)
-        about = Affine.rotation(turn).after(Affine.translation(-advance / 2, baseline))
+        about = Affine.rotation(turn).after(Affine.translation(-advance / 2, down + baseline))
         return Affine.translation(0, -radius).after(about)
 
     return inside
 
 
-def _carets(line: _Line, start: float, to_page: Callable[[float, float], Affine]) -> list[Caret]:
+def _carets(line: _Line, start: float, to_page: _ToPage) -> list[Caret]:
     """Return a caret before each character of a line and after its last: at the reading side of its cluster."""
     places: dict[int, float] = {}
     for glyph in line.glyphs:
@@ -217,8 +217,8 @@ def _carets(line: _Line, start: float, to_page: Callable[[float, float], Affine]
     made, last = [], line.width if line.is_rtl else 0.0
     for index in range(line.start, line.end):
         last = places.get(index, last)
-        made.append(_caret(to_page(start + last, 0.0)))
-    made.append(_caret(to_page(start + (0.0 if line.is_rtl else line.width), 0.0)))
+        made.append(_caret(to_page(start + last, 0.0, 0.0)))
+    made.append(_caret(to_page(start + (0.0 if line.is_rtl else line.width), 0.0, 0.0)))
     return made
 
 
