@@ -50,7 +50,7 @@ def flatten_contour(contour: Points, *, tolerance: float) -> Points:
 
 def _flattened(cubics: Points, tolerance: float) -> tuple[Points, NDArray[np.int64]]:
     """Return the points of cubics, shape (n, 4, 2), their ends left out, and how many each gives."""
-    p0, p1, p2, p3 = (cubics[:, i] for i in range(4))
+    p0, p1, p2, p3 = (np.asarray(cubics[:, i], np.float64) for i in range(4))
     # p0 + c t + b t^2 + a t^3
     c, b = 3 * (p1 - p0), 3 * (p0 - 2 * p1 + p2)
     a = p3 - p0 - c - b

@@ -9,6 +9,7 @@ import shapely
 from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.parallel import parallel_contour
 from glasscap.core.geometry.polygon import oriented, signed_area
 
 Join = Literal["mitre", "round", "bevel"]
@@ -50,10 +51,15 @@ def offset_polygons(
     """
     if abs(distance) < _SHORTEST:
         return polygons
+    segments = quarter_segments(abs(distance), tolerance)
+    if len(polygons) == 1 and signed_area(polygons[0]) > 0:
+        arc_step = math.pi / 2 / segments if join == "round" else None
+        beside = parallel_contour(polygons[0], distance, tolerance=tolerance, arc_step=arc_step)
+        if beside is not None:
+            return (beside,)
     region = region_of(tuple(_without_dents(p, distance, tolerance) for p in polygons))
     if region.is_empty:
         return ()
-    segments = quarter_segments(abs(distance), tolerance)
     if join == "round":
         moved: BaseGeometry = shapely.buffer(region, distance, quad_segs=segments)
     else:

@@ -6,12 +6,17 @@ it to its own pixel. Pixel (row y, column x) is the square [x, x+1) x [y, y+1).
 """
 
 from dataclasses import dataclass
+from typing import NamedTuple, TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
+
+Flags = NDArray[np.bool_]
+Number = TypeVar("Number", np.int64, np.float64)
 
 _FULL = 1.0 - 1e-9
 _EMPTY = 1e-9
@@ -33,10 +38,21 @@ def cover(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:
     Coverage
     """
     edges = _edges_in_window(polygons, box)
-    if box.is_empty or len(edges) == 0:
+    if box.is_empty or len(edges.x0) == 0:
         return _no_coverage(box)
-    keys, area, height = _cell_sums(*_pieces(edges), box)
-    return _sweep(keys, area, height, box)
+    return _sweep(*_cell_sums(*_pieces(edges), box), box)
+
+
+class _Edges(NamedTuple):
+    """Edges from (x0, y0) to (x1, y1), an array of each: rows of four are picked many times as slowly."""
+
+    x0: Points
+    y0: Points
+    x1: Points
+    y1: Points
+
+    def chosen(self, is_kept: Flags) -> "_Edges":
+        return _Edges(*(numbers[is_kept] for numbers in self))
 
 
 def _no_coverage(box: PixelBox) -> Coverage:
@@ -44,57 +60,69 @@ def _no_coverage(box: PixelBox) -> Coverage:
     return Coverage(box, none, none.copy(), np.zeros(0), none.copy(), none.copy(), none.copy())
 
 
-def _edges_in_window(polygons: tuple[Points, ...], box: PixelBox) -> Points:
-    """Return edges (x0, y0, x1, y1) relative to the box, cut to its rows; those left of it pushed to x = 0."""
-    starts = [p for p in polygons if len(p) >= 3]
-    if not starts:
-        return np.zeros((0, 4))
-    edges = np.empty((sum(len(p) for p in starts), 4))
-    first = 0
-    for p in starts:
-        end = first + len(p)
-        edges[first:end, :2] = p
-        edges[first : end - 1, 2:] = p[1:]
-        edges[end - 1, 2:] = p[0]
-        first = end
-    edges -= np.array([box.x0, box.y0, box.x0, box.y0], float)
-    edges = _cut_rows(edges[edges[:, 1] != edges[:, 3]], box.height)
-    return _cut_left(edges[(edges[:, 0] < box.width) | (edges[:, 2] < box.width)])
+def _edges_in_window(polygons: tuple[Points, ...], box: PixelBox) -> _Edges:
+    """Return edges relative to the box, cut to its rows; those left of it pushed to x = 0."""
+    closed = [p for p in polygons if len(p) >= 3]
+    if not closed:
+        return _Edges(*np.zeros((4, 0)))
+    lengths = [len(p) for p in closed]
+    points = np.concatenate(closed) if len(closed) > 1 else closed[0]
+    x0, y0 = points[:, 0] - box.x0, points[:, 1] - box.y0
+    ends = np.cumsum(lengths)
+    x1, y1 = np.empty_like(x0), np.empty_like(y0)
+    for start, end in ((x0, x1), (y0, y1)):
+        end[:-1] = start[1:]
+        # The last point of each polygon is joined to its first.
+        end[ends - 1] = start[ends - lengths]
+    edges = _cut_rows(_Edges(x0, y0, x1, y1), box.height)
+    return _cut_left(edges, box.width)
 
 
-def _cut_rows(edges: Points, height: int) -> Points:
-    low, high = np.minimum(edges[:, 1], edges[:, 3]), np.maximum(edges[:, 1], edges[:, 3])
-    edges, low, high = (a[(high > 0) & (low < height)] for a in (edges, low, high))
-    crossing = (low < 0) | (high > height)
-    if crossing.any():
-        x0, y0, x1, y1 = edges[crossing].T
-        slope = (x1 - x0) / (y1 - y0)
-        top, bottom = np.clip(y0, 0, height), np.clip(y1, 0, height)
-        edges[crossing] = np.stack([x0 + (top - y0) * slope, top, x0 + (bottom - y0) * slope, bottom], axis=1)
-    return np.asarray(edges[edges[:, 1] != edges[:, 3]])
+def _cut_rows(edges: _Edges, height: int) -> _Edges:
+    low, high = np.minimum(edges.y0, edges.y1), np.maximum(edges.y0, edges.y1)
+    # Level edges enclose nothing by themselves.
+    is_seen = (high > 0) & (low < height) & (low != high)
+    if not is_seen.all():
+        edges, low, high = edges.chosen(is_seen), low[is_seen], high[is_seen]
+    crossing = np.flatnonzero((low < 0) | (high > height))
+    if len(crossing) == 0:
+        return edges
+    x0, y0, x1, y1 = (numbers[crossing] for numbers in edges)
+    slope = (x1 - x0) / (y1 - y0)
+    top, bottom = np.clip(y0, 0, height), np.clip(y1, 0, height)
+    cut = _Edges(x0 + (top - y0) * slope, top, x0 + (bottom - y0) * slope, bottom)
+    for numbers, new in zip(edges, cut, strict=True):
+        numbers[crossing] = new
+    return edges.chosen(edges.y0 != edges.y1)
 
 
-def _cut_left(edges: Points) -> Points:
-    """Replace what lies left of x = 0 by the same heights at x = 0."""
-    left = (edges[:, 0] < 0) & (edges[:, 2] < 0)
-    edges[left, 0] = edges[left, 2] = 0.0
-    mixed = (edges[:, 0] < 0) | (edges[:, 2] < 0)
+def _cut_left(edges: _Edges, width: int) -> _Edges:
+    """Leave out what lies right of the window; replace what lies left of x = 0 by the same heights at x = 0."""
+    nearest = np.minimum(edges.x0, edges.x1)
+    if nearest.max(initial=0.0) >= width:
+        is_seen = nearest < width
+        edges, nearest = edges.chosen(is_seen), nearest[is_seen]
+    if nearest.min(initial=0.0) >= 0:
+        return edges
+    left = (edges.x0 < 0) & (edges.x1 < 0)
+    edges.x0[left] = edges.x1[left] = 0.0
+    mixed = (edges.x0 < 0) | (edges.x1 < 0)
     if not mixed.any():
         return edges
-    x0, y0, x1, y1 = edges[mixed].T
+    x0, y0, x1, y1 = edges.chosen(mixed)
     y_cut = y0 + (y1 - y0) * (x0 / (x0 - x1))
     zero = np.zeros_like(x0)
     starts_left = x0 < 0
-    outer = np.where(starts_left, np.stack([zero, y0, zero, y_cut]), np.stack([zero, y_cut, zero, y1])).T
-    inner = np.where(starts_left, np.stack([zero, y_cut, x1, y1]), np.stack([x0, y0, zero, y_cut])).T
-    cut = np.concatenate([edges[~mixed], outer, inner])
-    return np.asarray(cut[cut[:, 1] != cut[:, 3]])
+    outer = np.where(starts_left, np.stack([zero, y0, zero, y_cut]), np.stack([zero, y_cut, zero, y1]))
+    inner = np.where(starts_left, np.stack([zero, y_cut, x1, y1]), np.stack([x0, y0, zero, y_cut]))
+    whole = _Edges(*(np.concatenate(parts) for parts in zip(edges.chosen(~mixed), outer, inner, strict=True)))
+    return whole.chosen(whole.y0 != whole.y1)
 
 
-def _pieces(edges: Points) -> tuple[Points, Points, Points]:
+def _pieces(edges: _Edges) -> tuple[Points, Points, Points]:
     """Cut edges at every pixel line; return the middle x, middle y and height of each piece."""
-    x0, y0, x1, y1 = np.ascontiguousarray(edges.T)
-    count = len(edges)
+    x0, y0, x1, y1 = edges
+    count = len(x0)
     whole = np.arange(count, dtype=float)
     # The last t that still belongs to an edge when its number is added, however many edges there are.
     most = 1.0 - 2 * float(np.spacing(float(count)))
@@ -139,7 +167,7 @@ def _crossings(start: Points, end: Points, most: float) -> Points:
 
 
 def _cell_sums(x_mid: Points, y_mid: Points, height: Points, box: PixelBox) -> tuple[Ints, Points, Points]:
-    """Sum area and height of pieces per pixel; return sorted keys, areas, heights."""
+    """Sum area of pieces per pixel; return sorted keys, areas, and the heights summed up to and with each."""
     if x_mid.max(initial=0.0) >= box.width:
         inside = x_mid < box.width
         x_mid, y_mid, height = x_mid[inside], y_mid[inside], height[inside]
@@ -155,9 +183,11 @@ def _cell_sums(x_mid: Points, y_mid: Points, height: Points, box: PixelBox) -> t
     is_first = np.empty(len(keys), bool)
     is_first[0] = True
     np.not_equal(keys[1:], keys[:-1], out=is_first[1:])
-    first = np.flatnonzero(is_first)
-    areas, heights = np.add.reduceat(area.take(order), first), np.add.reduceat(height.take(order), first)
-    return keys[first], areas, heights
+    is_last = np.append(is_first[1:], True)
+    # Differences of running sums: of few numbers each, sums one by one take many times as long.
+    areas, heights = (np.cumsum(part.take(order))[is_last] for part in (area, height))
+    areas[1:] -= areas[:-1].copy()
+    return keys[is_first], areas, heights
 
 
 def _sorted_with_places(keys: Ints) -> tuple[Ints, Ints]:
@@ -168,20 +198,22 @@ def _sorted_with_places(keys: Ints) -> tuple[Ints, Ints]:
     return packed >> bits, packed & ((1 << bits) - 1)
 
 
-def _sweep(keys: Ints, area: Points, height: Points, box: PixelBox) -> Coverage:
-    """Sum heights along rows: cells from what came before plus their own area, runs in the gaps."""
+def _sweep(keys: Ints, area: Points, total: Points, box: PixelBox) -> Coverage:
+    """Follow sums of heights along rows: cells from what came before plus their own area, runs in the gaps."""
     if len(keys) == 0:
         return _no_coverage(box)
     stride = box.width + 1
     row = keys // stride
     column = keys - row * stride
-    total = np.cumsum(height)
     ends = np.flatnonzero(row[1:] != row[:-1])
     # What was summed before each row; rows in which everything is closed leave nothing but rounding.
-    after = total.copy()
-    lengths = np.diff(ends, append=len(keys) - 1)
-    after[int(ends[0]) + 1 if len(ends) else len(keys) :] -= np.repeat(total[ends], lengths)
-    value = after - height
+    lengths = np.append(ends[1:], len(keys) - 1) - ends
+    closed = np.repeat(total[ends], lengths)
+    first = len(keys) - len(closed)
+    after, value = total.copy(), np.empty_like(total)
+    value[0], value[1:] = 0.0, total[:-1]
+    after[first:] -= closed
+    value[first:] -= closed
     value += area
     np.abs(value, out=value)
     np.minimum(value, 1.0, out=value)
@@ -232,8 +264,18 @@ def _cells(swept: _Swept, box: PixelBox) -> tuple[Ints, Ints, Points]:
     gap_column = np.repeat(swept.column[gapped] + 1, counts) + offset
     stride = box.width + 1
     place = np.searchsorted(row * stride + column, gap_row * stride + gap_column)
-    row, column = np.insert(row, place, gap_row), np.insert(column, place, gap_column)
-    return row, column, np.insert(value, place, np.repeat(swept.gap[gapped], counts))
+    gap_value = np.repeat(swept.gap[gapped], counts)
+    is_gap = np.zeros(len(row) + len(place), np.bool_)
+    is_gap[place + np.arange(len(place))] = True
+    return _merged(row, gap_row, is_gap), _merged(column, gap_column, is_gap), _merged(value, gap_value, is_gap)
+
+
+def _merged(one: NDArray[Number], other: NDArray[Number], is_other: Flags) -> NDArray[Number]:
+    """Return two arrays as one, the other's numbers where they are told to stand."""
+    made = np.empty(len(is_other), one.dtype)
+    made[is_other] = other
+    made[~is_other] = one
+    return made
 
 
 def _joined(row: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints, Ints]:
