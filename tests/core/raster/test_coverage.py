@@ -121,3 +121,51 @@ def test_cells_of_a_box_are_counted_from_its_corner() -> None:
     assert np.array_equal(part[y, x], value)
     assert len(value) == np.count_nonzero((part > 0) & (part < 1))
     assert np.array_equal(found.filled(box), part == 1)
+
+
+def means_over(plane: np.ndarray, cells: PixelBox, k: float, shift: tuple[float, float]) -> np.ndarray:
+    """Return the means of a plane of pixels, moved, over cells: differences of its integral, linear within pixels."""
+    height, width = plane.shape
+    integral = np.zeros((height + 1, width + 1))
+    integral[1:, 1:] = plane.cumsum(axis=0).cumsum(axis=1)
+
+    def along(values: np.ndarray, places: np.ndarray) -> np.ndarray:
+        whole = np.arange(values.shape[1])
+        return np.array([np.interp(places, whole, row) for row in values])
+
+    xs = np.arange(cells.x0, cells.x1 + 1) * k - shift[0]
+    ys = np.arange(cells.y0, cells.y1 + 1) * k - shift[1]
+    corners = along(along(integral, xs).T, ys).T
+    return np.diff(np.diff(corners, axis=0), axis=1) / (k * k)
+
+
+@pytest.mark.parametrize("shift", [(0.0, 0.0), (3.0, -7.0), (0.3, 11.85)], ids=["there", "whole px", "fractions"])
+@pytest.mark.parametrize("k", [1, 2, 7, 4 / 3, 2.5])
+@pytest.mark.parametrize(
+    "cells",
+    [PixelBox(-4, -3, 40, 30), PixelBox(5, 4, 9, 8), PixelBox(90, 90, 99, 99)],
+    ids=["all", "part", "beyond"],
+)
+def test_means_over_cells_are_those_of_the_pixels(cells: PixelBox, k: float, shift: tuple[float, float]) -> None:
+    ring = (*circle(19.3, 18.1, 33), *(p[::-1] for p in circle(19.3, 17.1, 14)))
+    found = cover(ring, PixelBox(0, 0, 40, 38))
+    made = found.on_cells(cells, k, shift)
+    assert made.dtype == np.float32
+    assert np.abs(made - means_over(found.dense(), cells, k, shift)).max() < 1e-6
+
+
+@pytest.mark.parametrize("box", [PixelBox(8, 0, 12, 20), PixelBox(2, 3, 30, 12), PixelBox(25, 0, 30, 20)])
+def test_full_and_touched_rows_are_those_of_the_plane(box: PixelBox) -> None:
+    found = cover(circle(10.2, 9.9, 15), PixelBox(0, 0, 30, 20))
+    part = found.dense()[box.y0 : box.y1, box.x0 : box.x1]
+    full = np.flatnonzero((part == 1).all(axis=1)) + box.y0
+    assert found.full_rows(box) == ((full[0], full[-1] + 1) if len(full) else (box.y1, box.y1))
+    # All of the window's columns count.
+    touched = np.flatnonzero(found.dense().any(axis=1))
+    touched = touched[(touched >= box.y0) & (touched < box.y1)]
+    assert found.touched_rows(box) == (touched[0], touched[-1] + 1)
+
+
+def test_a_box_beyond_all_has_neither_full_nor_touched_rows() -> None:
+    found = cover(circle(10.2, 9.9, 15), PixelBox(0, 0, 30, 40))
+    assert found.touched_rows(PixelBox(0, 25, 30, 40)) == found.full_rows(PixelBox(0, 25, 30, 40)) == (40, 40)

@@ -109,3 +109,30 @@ def test_single_pixels_are_those_of_the_plane() -> None:
     box = PixelBox(-90, -90, 500, 500)
     ys, xs = (np.random.default_rng(2).integers(-90, 500, 300) for _ in range(2))
     assert np.abs(plane.at(ys, xs) - plane.band(box)[ys + 90, xs + 90]).max() < 1e-5
+
+
+CELLS = PixelBox(-9, -8, 41, 40)
+
+
+@pytest.mark.parametrize("shift", [(0.0, 0.0), (8.0, -3.0), (2.6, 5.3)], ids=["there", "whole px", "fractions"])
+@pytest.mark.parametrize("k", [6.0, 12.0, 16.0, 28.0])
+def test_a_plane_on_other_cells_is_nearly_the_mean_of_its_pixels(k: float, shift: tuple[float, float]) -> None:
+    plane = soften(disc, PixelBox(0, 0, 400, 400), 62.0, "preview")
+    wide = PixelBox(-400, -400, 1200, 1200)
+    means = ndimage.uniform_filter(plane.band(wide).astype(np.float64), round(k))
+    # The mean of an even number of pixels that is told at place n is that of pixels n - k / 2 to n + k / 2 - 1.
+    xs = np.arange(CELLS.x0, CELLS.x1) * k + k / 2 - shift[0] + 400
+    ys = np.arange(CELLS.y0, CELLS.y1) * k + k / 2 - shift[1] + 400
+    expected = ndimage.map_coordinates(means, np.meshgrid(ys, xs, indexing="ij"), order=1)
+    made = plane.on_cells(CELLS, k, shift)
+    assert np.abs(made - expected).max() < 1 / 255
+
+
+def test_on_its_own_cells_a_plane_is_as_it_is() -> None:
+    plane = soften(disc, PixelBox(0, 0, 400, 400), 31.0, "preview")
+    k = plane.k
+    inside = PixelBox(0, 1, 30, 33)
+    rows, columns = inside.y0 - plane.box.y0 // k, inside.x0 - plane.box.x0 // k
+    assert np.array_equal(plane.on_cells(inside, k), plane.cells[rows : rows + 32, columns : columns + 30])
+    beyond = plane.on_cells(PixelBox(-500, 0, -480, 5), k)
+    assert beyond.shape == (5, 20) and not beyond.any()

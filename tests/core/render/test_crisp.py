@@ -12,6 +12,7 @@ from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, premultiplied
+from glasscap.core.raster.resample import Quality
 from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.plan import plan_cutout
@@ -39,10 +40,12 @@ LOOKS = {
 } | {f"strokes {n}": Finishes(strokes=s, lights=Lights(shadows=(DROP,))) for n, s in enumerate(STROKES)}
 
 
-def prepared(finishes: Finishes, shape: str, **changes: object) -> tuple[FinishedPart, PixelBox]:
+def prepared(
+    finishes: Finishes, shape: str, quality: Quality = "final", **changes: object
+) -> tuple[FinishedPart, PixelBox]:
     job = job_with(finishes, shape=library_shape(shape), **changes)
     plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
-    return FinishedPart(plan.parts[0], plan.box, STORE, "final", cache()), plan.box
+    return FinishedPart(plan.parts[0], plan.box, STORE, quality, cache()), plan.box
 
 
 def written(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> tuple[Bytes, Bytes]:
@@ -115,6 +118,23 @@ def test_a_fade_in_rows_is_what_composing_gives(look: str, shape: str, place: st
         # A share too faint to be seen may still turn the colour of an alpha of a few levels.
         out, expected = (premultiplied(p).astype(int) for p in written(part, where, STRAIGHT, in_rows=True))
         assert np.abs(out - expected).max() <= 1
+
+
+@pytest.mark.parametrize("place", PLACES)
+@pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
+@pytest.mark.parametrize("look", [*FADES, "clear beneath"])
+def test_on_the_screen_a_fade_is_summed_on_cells_and_within_a_level(look: str, shape: str, place: str) -> None:
+    clear = Finishes(edge=Edge(feather=24), lights=Lights(shadows=(replace(DROP, is_clear_beneath=True),)))
+    finishes = wide(FADES.get(look, clear))
+    part, box = prepared(finishes, shape, "preview", content_placement=PLACES[place])
+    assert isinstance(part.in_rows, FadingRows)
+    middle = (box.y0 + box.y1) // 2
+    for where in (
+        box,
+        PixelBox(box.x0 + 31, box.y0, box.x1 - 40, box.y1),
+        PixelBox(box.x0, middle, box.x1, middle + 9),
+    ):
+        assert largest_difference(part, where, PREMULTIPLIED, in_rows=True) <= 1
 
 
 @pytest.mark.parametrize(

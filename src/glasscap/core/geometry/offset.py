@@ -10,7 +10,7 @@ from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.parallel import parallel_contour
-from glasscap.core.geometry.polygon import oriented, signed_area
+from glasscap.core.geometry.polygon import following, oriented, preceding, signed_area
 
 Join = Literal["mitre", "round", "bevel"]
 
@@ -52,12 +52,15 @@ def offset_polygons(
     if abs(distance) < _SHORTEST:
         return polygons
     segments = quarter_segments(abs(distance), tolerance)
-    if len(polygons) == 1 and signed_area(polygons[0]) > 0:
+    is_one = len(polygons) == 1 and signed_area(polygons[0]) > 0
+    if is_one:
         arc_step = math.pi / 2 / segments if join == "round" else None
         beside = parallel_contour(polygons[0], distance, tolerance=tolerance, arc_step=arc_step)
         if beside is not None:
             return (beside,)
-    region = region_of(tuple(_without_dents(p, distance, tolerance) for p in polygons))
+    thinned = tuple(_without_dents(p, distance, tolerance) for p in polygons)
+    # One contour need not be made valid first: to be moved it is taken apart anyway.
+    region = shapely.Polygon(thinned[0]) if is_one else region_of(thinned)
     if region.is_empty:
         return ()
     if join == "round":
@@ -79,10 +82,11 @@ def _without_dents(polygon: Points, distance: float, tolerance: float) -> Points
     parity = 0
     idle = 0
     while len(polygon) > _MANY and idle < 2:
-        before, after = np.roll(polygon, 1, axis=0), np.roll(polygon, -1, axis=0)
-        back, ahead, chord = polygon - before, after - polygon, after - before
+        ahead = following(polygon) - polygon
+        back = preceding(ahead)
+        chord_x, chord_y = back[:, 0] + ahead[:, 0], back[:, 1] + ahead[:, 1]
         turn = (back[:, 0] * ahead[:, 1] - back[:, 1] * ahead[:, 0]) * math.copysign(1, distance)
-        drop = (turn <= 0) & (chord[:, 0] ** 2 + chord[:, 1] ** 2 <= longest * longest)
+        drop = (turn <= 0) & (chord_x * chord_x + chord_y * chord_y <= longest * longest)
         # Neighbours are never left out at once: every other vertex in turn.
         drop[parity::2] = False
         if len(drop) % 2:
@@ -146,11 +150,11 @@ def _with_tips(
 
 
 def _tips(polygon: Points, distance: float, mitre_limit: float) -> Iterator[shapely.Polygon]:
-    along = np.roll(polygon, -1, axis=0) - polygon
+    along = following(polygon) - polygon
     length = np.hypot(along[:, 0], along[:, 1])
     keep = length > 0
     corners, along = polygon[keep], along[keep] / length[keep, None]
-    before = np.roll(along, 1, axis=0)
+    before = preceding(along)
     turn = np.arctan2(before[:, 0] * along[:, 1] - before[:, 1] * along[:, 0], (before * along).sum(axis=1))
     opens = (turn > 0) if distance > 0 else (turn < 0)
     # Mitre length over width is 1 / sin(corner angle / 2) = 1 / cos(turn / 2).

@@ -7,6 +7,7 @@ import shapely
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.polygon import following, preceding
 
 # Shorter sides (of the polygon's unit) have no direction to go by.
 _SHORTEST = 1e-9
@@ -40,12 +41,12 @@ def parallel_contour(
     -------
     float64 array, shape (m, 2), or None
     """
-    along = np.roll(polygon, -1, axis=0) - polygon
+    along = following(polygon) - polygon
     length = np.hypot(along[:, 0], along[:, 1])
     if len(polygon) < 3 or not length.min() > _SHORTEST:
         return None
     across_x, across_y = along[:, 1] / length * distance, -along[:, 0] / length * distance
-    before_x, before_y = np.roll(across_x, 1), np.roll(across_y, 1)
+    before_x, before_y = preceding(across_x), preceding(across_y)
     square = distance * distance
     cosine = (before_x * across_x + before_y * across_y) / square
     sine = (before_x * across_y - before_y * across_x) / square * math.copysign(1, distance)
@@ -58,7 +59,7 @@ def parallel_contour(
     if wide.any() and arc_step is None:
         return None
     gain = np.where(wide, 0.0, tangent) * abs(distance)
-    if not (length + gain + np.roll(gain, -1) > 0).all():
+    if not (length + gain + following(gain) > 0).all():
         return None
     with np.errstate(divide="ignore", invalid="ignore"):
         meeting_x = polygon[:, 0] + (before_x + across_x) / (1 + cosine)
@@ -66,7 +67,9 @@ def parallel_contour(
     made = np.stack([meeting_x, meeting_y], axis=1)
     if arc_step is not None and wide.any():
         made = _with_arcs(made, polygon, (before_x, before_y), np.arctan2(sine, cosine), wide, distance, arc_step)
-    return made if shapely.is_valid(shapely.Polygon(made)) else None
+    # Sides that keep their direction and all turn one way go round once, as they did before.
+    is_convex = (sine * distance >= 0).all()
+    return made if is_convex or shapely.is_valid(shapely.Polygon(made)) else None
 
 
 def _with_arcs(

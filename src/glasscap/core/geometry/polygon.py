@@ -5,6 +5,16 @@ import numpy as np
 from glasscap.core.geometry.outline import Points
 
 
+def following(numbers: Points) -> Points:
+    """Return for each row the next one, the first after the last; several times as fast as a general roll."""
+    return np.concatenate((numbers[1:], numbers[:1]))
+
+
+def preceding(numbers: Points) -> Points:
+    """Return for each row the one before, the last before the first."""
+    return np.concatenate((numbers[-1:], numbers[:-1]))
+
+
 def signed_area(polygon: Points) -> float:
     """Return the shoelace area of points of shape (n, 2); positive when clockwise on screen (y down).
 

@@ -13,6 +13,10 @@ from glasscap.core.geometry.types import PixelBox
 Ints = NDArray[np.int64]
 Number = TypeVar("Number", np.float32, np.uint8)
 
+# Rows and columns around a plane of cells that take what lies beyond it.
+_SPARE = 1
+_ROUNDING = 1e-6
+
 
 @dataclass(frozen=True, eq=False)
 class Runs:
@@ -164,6 +168,15 @@ class Coverage:
         high = max(self.run_x1[r0:r1].max(initial=first), self.cell_x[c0:c1].max(initial=first - 1) + 1)
         return int(low), int(high)
 
+    def touched_rows(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first row of a box in which the window has anything, and the one after the last.
+
+        Where there is none both are the box's end.
+        """
+        first = min(_next_row(self.run_y, box.y0, box.y1), _next_row(self.cell_y, box.y0, box.y1))
+        last = max(_row_before(self.run_y, box.y1, box.y0), _row_before(self.cell_y, box.y1, box.y0))
+        return (first, last + 1) if first <= last else (box.y1, box.y1)
+
     def full_columns(self, box: PixelBox) -> tuple[int, int]:
         """Return the first column that is full in every row of a box, and the one after the last.
 
@@ -175,6 +188,47 @@ class Coverage:
             return box.x1, box.x1
         x0, x1 = int(self.run_x0[r0:r1].max()), int(self.run_x1[r0:r1].min())
         return (x0, x1) if x0 < x1 else (box.x1, box.x1)
+
+    def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> NDArray[np.float32]:
+        """Return the pixels' coverage, moved by some px, as means over cells of k px, k >= 1.
+
+        Cell (row, column) spans rows k row .. k (row + 1) of the px plane. float32 of the box's shape (box in
+        cells); 0 where nothing was recorded.
+        """
+        # How much more each cell is filled than the one before it in its row.
+        turns: list[tuple[Points, Points, Points]] = []
+        for r, v in _parted(self.cell_y, shift[1], k, cells.y0):
+            for c, u in _parted(self.cell_x, shift[0], k, cells.x0):
+                share = self.cell_value * (v * u) * (1 / (k * k))
+                turns += [(r, c, share), (r, c + 1, -share)]
+        for r, v in _parted(self.run_y, shift[1], k, cells.y0):
+            for ends, sign in ((self.run_x0, 1 / k), (self.run_x1, -1 / k)):
+                at = (ends + shift[0]) / k - cells.x0
+                c = np.floor(at)
+                in_next = (at - c) * (v * sign)
+                turns += [(r, c, v * sign - in_next), (r, c + 1, in_next)]
+        height, width = cells.height + 2 * _SPARE, cells.width + 2 * _SPARE
+        rows, columns = (
+            np.clip(np.concatenate([turn[n] for turn in turns]) + _SPARE, 0, most - 1)
+            for n, most in enumerate((height, width))
+        )
+        places = (rows * width + columns).astype(np.int64)
+        # In each row all that began ends again, so that the rows may follow one another.
+        filled = np.cumsum(np.bincount(places, np.concatenate([turn[2] for turn in turns]), height * width))
+        plane = filled.reshape(height, width)[_SPARE:-_SPARE, _SPARE:-_SPARE]
+        return plane.astype(np.float32)
+
+    def full_rows(self, box: PixelBox) -> tuple[int, int]:
+        """Return the first row of a box that is full in every column, and the one after the last.
+
+        Where there is none, or not all are side by side, both are the box's end.
+        """
+        r0, r1 = _between(self._run_rows, box, self.box)
+        is_full = (self.run_x0[r0:r1] <= box.x0) & (self.run_x1[r0:r1] >= box.x1)
+        rows = self.run_y[r0:r1][is_full]
+        if len(rows) == 0 or rows[-1] - rows[0] + 1 != len(rows):
+            return box.y1, box.y1
+        return int(rows[0]), int(rows[-1]) + 1
 
     def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
         """Return a plane of 1 in full pixels and 0 elsewhere."""
@@ -238,6 +292,18 @@ class Coverage:
         return Coverage(box, *cells, self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1])
 
 
+def _next_row(rows: Ints, start: int, end: int) -> int:
+    """Return the first of ascending rows that is not before `start`; at most `end`."""
+    place = int(np.searchsorted(rows, start))
+    return min(int(rows[place]), end) if place < len(rows) else end
+
+
+def _row_before(rows: Ints, end: int, start: int) -> int:
+    """Return the last of ascending rows before `end`; at least the one before `start`."""
+    place = int(np.searchsorted(rows, end))
+    return max(int(rows[place - 1]), start - 1) if place else start - 1
+
+
 def _row_starts(rows: Ints, box: PixelBox) -> list[int]:
     """Return for each row of a box, and the one after it, how many of the ascending `rows` come before."""
     counts = np.bincount(rows - box.y0, minlength=box.height)
@@ -248,6 +314,17 @@ def _between(starts: list[int], box: PixelBox, whole: PixelBox) -> tuple[int, in
     """Return where the rows of `box` start and end, `starts` being those of `whole`."""
     last = len(starts) - 1
     return starts[min(max(box.y0 - whole.y0, 0), last)], starts[min(max(box.y1 - whole.y0, 0), last)]
+
+
+def _parted(pixels: Ints, shift: float, k: float, first: int) -> list[tuple[Points, Points]]:
+    """Return the rows (or columns) of cells in which moved pixels lie, two at most, and how much of each does."""
+    at = (pixels + shift) / k - first
+    cell = np.floor(at)
+    over = np.maximum(at + (1 / k - 1) - cell, 0.0) * k
+    # Rounding alone puts nothing into another cell.
+    if over.max(initial=0.0) < _ROUNDING:
+        return [(cell, np.ones(len(cell)))]
+    return [(cell, 1 - over), (cell + 1, over)]
 
 
 def expanded(y: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints]:

@@ -79,7 +79,7 @@ class SoftPlane:
 
     Attributes
     ----------
-    cells : float32 array, shape (h, w)
+    cells : float32 array, shape (h, w), or (h, w, 4) for several planes in one
         0 to 1.
     box : PixelBox
         What the cells span, px, a multiple of k each way.
@@ -131,11 +131,35 @@ class SoftPlane:
         lower *= down
         return np.asarray(upper + lower, np.float32)
 
+    def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
+        """Return the plane, moved by some px, on cells of k px; float32 of the box's shape (box in cells)."""
+        if k == self.k and shift == (0.0, 0.0):
+            c0, r0 = cells.x0 - self.box.x0 // self.k, cells.y0 - self.box.y0 // self.k
+            return self._cells_in(r0, r0 + cells.height, c0, c0 + cells.width)
+        # Larger cells are means of points about as far apart as the own ones.
+        finer = max(1, round(k / self.k))
+        step = k / finer / self.k
+        x, y = (
+            (at * k - by - own) / self.k + (step - 1) / 2
+            for at, by, own in zip(cells, shift, self.box, strict=False)
+        )
+        found = cv2.warpAffine(
+            self.cells,
+            np.array([[step, 0, x], [0, step, y]]),
+            (cells.width * finer, cells.height * finer),
+            flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+            borderMode=cv2.BORDER_CONSTANT,
+            borderValue=0,
+        )
+        if finer > 1:
+            found = cv2.resize(found, (cells.width, cells.height), interpolation=cv2.INTER_AREA)
+        return np.asarray(found, np.float32)
+
     def _cells_in(self, r0: int, r1: int, c0: int, c1: int) -> Plane:
-        rows, columns = self.cells.shape
+        rows, columns = self.cells.shape[:2]
         if r0 >= 0 and c0 >= 0 and r1 <= rows and c1 <= columns:
             return self.cells[r0:r1, c0:c1]
-        out = np.zeros((r1 - r0, c1 - c0), np.float32)
+        out = np.zeros((r1 - r0, c1 - c0, *self.cells.shape[2:]), np.float32)
         y0, y1, x0, x1 = max(r0, 0), min(r1, rows), max(c0, 0), min(c1, columns)
         if y1 > y0 and x1 > x0:
             out[y0 - r0 : y1 - r0, x0 - c0 : x1 - c0] = self.cells[y0:y1, x0:x1]
@@ -190,7 +214,7 @@ class SoftPlane:
         seen = self.cells >= _FAINTEST
         width, has_any = seen.shape[1], seen.any(axis=1)
         first = np.where(has_any, seen.argmax(axis=1), width)
-        return first, np.where(has_any, width - 1 - seen[:, ::-1].argmax(axis=1), -1)
+        return first, np.where(has_any, _ends(seen) - 1, -1)
 
     def is_full(self, box: PixelBox, least: float = 1 - 1 / 1024) -> NDArray[np.bool_]:
         """Return which columns of a box are `least`, all but 1, or more in every row, shape (box width,)."""
@@ -215,9 +239,15 @@ class SoftPlane:
 def _single_runs(flags: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
     """Return where the flags of each row start and end; where they are not side by side both are the end."""
     width = flags.shape[1]
-    first, end = flags.argmax(axis=1), width - flags[:, ::-1].argmax(axis=1)
-    is_one = np.count_nonzero(flags, axis=1) == end - first
+    first, end = flags.argmax(axis=1), _ends(flags)
+    counts = cv2.reduce(flags.view(np.uint8), 1, cv2.REDUCE_SUM, dtype=cv2.CV_32S)
+    is_one = np.asarray(counts)[:, 0] == end - first
     return np.where(is_one, first, width), np.where(is_one, end, width)
+
+
+def _ends(flags: NDArray[np.bool_]) -> NDArray[np.int64]:
+    """Return the place after the last flag of each row; the width where there is none."""
+    return np.asarray(flags.shape[1] - cv2.flip(flags.view(np.uint8), 1).argmax(axis=1))
 
 
 @lru_cache(maxsize=64)

@@ -44,8 +44,8 @@ class CrispParts:
     ) -> None:
         """Write what lies beneath in some columns of a box (first, after the last); there may be none."""
         x0, x1 = columns
-        if x0 < x1:
-            span = PixelBox(x0, box.y0, x1, box.y1)
+        span = PixelBox(x0, box.y0, x1, box.y1)
+        if not span.is_empty:
             self.write_beneath(out[:, x0 - box.x0 : x1 - box.x0], span, writing)
 
     def write_beneath(self, out: Bytes, box: PixelBox, writing: Writing) -> None:

@@ -117,6 +117,12 @@ class Edges:
         rows = slice(box.y0 - window.y0, box.y1 - window.y0)
         return self._dense[offset][rows, box.x0 - window.x0 : box.x1 - window.x0]
 
+    def on_cells(self, offset: OffsetKey, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+        """Return a parallel outline's coverage, moved by some px, on cells of k px; see `Coverage.on_cells`."""
+        key = ("on cells", self.key, offset, self._window, cells, k, shift)
+        made = self.coverage(offset).on_cells
+        return self._cache.get(key, lambda: made(cells, k, shift), lambda p: p.nbytes)
+
     def kept(self, name: Hashable, make: Callable[[PixelBox], Coverage]) -> Coverage:
         """Return another coverage of the window that depends on this outline and `name` alone."""
         key = ("along", self.key, name, self._window)

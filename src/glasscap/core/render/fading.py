@@ -50,6 +50,14 @@ class Fading:
         left, right = self.frame.full_columns(box)
         return left <= box.x0 and right >= box.x1
 
+    def rows(self, box: PixelBox) -> tuple[int, int, int, int]:
+        """Return the rows of a box in which content begins, fills all columns, no longer does, and has ended."""
+        if self.frame is None:
+            return box.y0, box.y0, box.y1, box.y1
+        begin, end = self.frame.touched_rows(box)
+        first, last = self.frame.full_rows(box)
+        return (begin, first, last, end) if first < last else (begin, end, end, end)
+
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""
         share = strengthened(self.soft.at(ys, xs), self.strength)

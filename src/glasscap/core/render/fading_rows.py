@@ -8,6 +8,7 @@ from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
 from glasscap.core.render.planar import Writing, weighted_planes
 from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
+from glasscap.core.render.veil import Veil
 
 
 class FadingRows:
@@ -15,6 +16,7 @@ class FadingRows:
 
     def __init__(self, parts: CrispParts, outlines: RowOutlines, fading: Fading) -> None:
         self._parts, self._outlines, self._fading = parts, outlines, fading
+        self._veil = Veil.of(fading, parts.casts) if parts.weights.are_for_screen else None
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
@@ -47,15 +49,32 @@ class FadingRows:
         """Write columns in which the content fades over what lies beneath."""
         if x0 >= x1:
             return
-        span, parts = PixelBox(x0, box.y0, x1, box.y1), self._parts
-        fade, here = self._fading.plane(span), out[:, x0 - box.x0 : x1 - box.x0]
-        content = parts.content.bytes(span)
+        span, here = PixelBox(x0, box.y0, x1, box.y1), out[:, x0 - box.x0 : x1 - box.x0]
+        if self._veil is None:
+            self._sum(here, span, writing)
+            return
+        begin, first, last, end = self._fading.rows(span)
+        for y0, y1 in ((box.y0, begin), (end, box.y1)):
+            beyond = PixelBox(x0, y0, x1, y1)
+            self._parts.write_columns_beneath(here[y0 - box.y0 : y1 - box.y0], beyond, (x0, x1), writing)
+        for y0, y1 in ((begin, first), (last, end)):
+            self._sum(here[y0 - box.y0 : y1 - box.y0], PixelBox(x0, y0, x1, y1), writing)
+        if first < last:
+            veiled = PixelBox(x0, first, x1, last)
+            self._veil.write(here[first - box.y0 : last - box.y0], self._parts.content.bytes(veiled), veiled)
+
+    def _sum(self, out: Bytes, span: PixelBox, writing: Writing) -> None:
+        """Write pixels of fading content over what lies beneath, each summed by itself."""
+        if span.is_empty:
+            return
+        parts = self._parts
+        fade, content = self._fading.plane(span), parts.content.bytes(span)
         is_simple = len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath
         if is_simple and self._fading.has_content(span):
-            writing.fade(here, content, fade, parts.casts[0].plane(span), parts.casts[0].colour)
+            writing.fade(out, content, fade, parts.casts[0].plane(span), parts.casts[0].colour)
             return
         planes = weighted_planes(content, fade)
         body_alpha = planes[3].copy() if parts.casts else planes[3]
         for cast in parts.casts:
             cast.lay_beneath(planes, cast.plane(span), body_alpha)
-        here[:] = writing.planes(np.asarray(planes))
+        out[:] = writing.planes(np.asarray(planes))

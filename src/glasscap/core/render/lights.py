@@ -27,6 +27,8 @@ from glasscap.core.render.silhouette import Terms, finer_cells, grown, shrunk, s
 
 # The alpha of a part's body in a box of cells, 0 to 1.
 AlphaMaker = Callable[[Part, PixelBox], Plane]
+# The same of the part itself on cells of so many px, moved by (dx, dy) px; None where that is not quickly told.
+CellAlphaMaker = Callable[[PixelBox, float, tuple[float, float]], Plane | None]
 
 
 class Cast:
@@ -73,6 +75,16 @@ class Cast:
         """Whether its blur is held as a plane of which single pixels are quickly told."""
         return isinstance(self._soft, SoftPlane) and not self._is_inverse
 
+    @property
+    def k(self) -> int:
+        """The side of the cells on which its blur is held, px; 1 where it is not."""
+        return self._soft.k if isinstance(self._soft, SoftPlane) else 1
+
+    def on_cells(self, cells: PixelBox, k: int) -> Plane:
+        """Return its share of cells of k px, where it `is_wide`; float32 of the box's shape (box in cells)."""
+        assert isinstance(self._soft, SoftPlane)
+        return self._soft.on_cells(cells, k) * np.float32(self._opacity)
+
     def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64], box: PixelBox) -> NDArray[np.float32]:
         """Return its share of single pixels of a box, counted from its corner; shape (n,)."""
         if not isinstance(self._soft, SoftPlane) or self._is_inverse:
@@ -107,12 +119,13 @@ def casts_of(
     quality: Quality,
     cache: ValueCache,
     alpha: AlphaMaker,
+    alpha_on_cells: CellAlphaMaker,
     *,
     is_opaque: bool,
 ) -> list[Cast]:
     """Return a part's shadows and glows, inner ones first, then those beneath from the top down."""
     lights = part.lights
-    maker = _CastMaker(part, window, quality, cache, alpha, is_opaque)
+    maker = _CastMaker(part, window, quality, cache, alpha, alpha_on_cells, is_opaque)
     inner = [*_glow(lights.inner_glow), *((lights.inner_shadow,) if lights.inner_shadow else ())]
     outer = [*_glow(lights.outer_glow), *lights.shadows]
     return [maker.inner(s) for s in inner] + [maker.outer(s) for s in outer]
@@ -130,9 +143,11 @@ class _CastMaker:
         quality: Quality,
         cache: ValueCache,
         alpha: AlphaMaker,
+        alpha_on_cells: CellAlphaMaker,
         is_opaque: bool,
     ) -> None:
-        self._part, self._window, self._quality, self._cache, self._alpha = part, window, quality, cache, alpha
+        self._part, self._window, self._quality, self._cache = part, window, quality, cache
+        self._alpha, self._alpha_on_cells = alpha, alpha_on_cells
         self._is_opaque = is_opaque
         self._edges = Edges(part.region, part.edge, window, cache, flatness(quality))
         self._terms = silhouette_terms(part) if is_opaque else None
@@ -224,15 +239,17 @@ class _CastMaker:
         body = self._body()
         light = (shadow.dx, shadow.dy, shadow.blur, shadow.spread)
         key = ("cast", body, light, self._window, self._quality)
-        move = Affine.translation(shadow.dx * scale, shadow.dy * scale)
-
+        shift = (shadow.dx * scale, shadow.dy * scale)
         sigma = shadow.blur * scale / 2
 
         def made(cells: PixelBox, k: float) -> Plane:
             n = finer_cells(k, sigma) if spread else 1
-            small = shrunk(body, Affine.scaling(n / k).after(move))
             fine = PixelBox(cells.x0 * n, cells.y0 * n, cells.x1 * n, cells.y1 * n)
-            plane = grown(self._alpha(small, fine), spread * n / k)
+            seen = None if self._quality == "final" else self._alpha_on_cells(fine, k / n, shift)
+            if seen is None:
+                small = shrunk(body, Affine.scaling(n / k).after(Affine.translation(*shift)))
+                seen = self._alpha(small, fine)
+            plane = grown(seen, spread * n / k)
             if n == 1:
                 return plane
             return np.asarray(cv2.resize(plane, (cells.width, cells.height), interpolation=cv2.INTER_AREA))

@@ -121,15 +121,21 @@ def _multiplied(
     out: Bytes, content: Bytes, own: Plane, alpha: Plane, rest: Plane, colour: Sequence[float]
 ) -> None:
     """Write opaque pixels times `own`, and a colour times `rest`, with an alpha (0 to 1)."""
-    height, width = own.shape
-    factors = np.asarray(cv2.merge([own, own, own, alpha])).reshape(height, 4 * width)
-    flat, row = content.reshape(height, 4 * width), out.reshape(height, 4 * width)
-    if not any(colour):
-        cv2.multiply(flat, factors, dst=row, dtype=cv2.CV_8U)
+    factors = np.asarray(cv2.merge([own, own, own, alpha]), np.float32)
+    added = rest[..., None] * np.array([*colour, 0], np.float32) if any(colour) else None
+    multiplied_by(out, content, factors, added)
+
+
+def multiplied_by(out: Bytes, content: Bytes, factors: Planar, added: Planar | None) -> None:
+    """Write pixels times factors and something added, channel by channel; float32 of shape (h, w, 4)."""
+    height, width = content.shape[:2]
+    flat, row, by = (pixels.reshape(height, 4 * width) for pixels in (content, out, factors))
+    if added is None:
+        cv2.multiply(flat, by, dst=row, dtype=cv2.CV_8U)
         return
-    total: Plane = np.asarray(cv2.multiply(flat, factors, dtype=cv2.CV_32F), np.float32).reshape(height, width, 4)
-    total += rest[..., None] * np.array([*colour, 0], np.float32)
-    cv2.convertScaleAbs(total.reshape(height, 4 * width), dst=row)
+    total = np.asarray(cv2.multiply(flat, by, dtype=cv2.CV_32F), np.float32)
+    total += added.reshape(height, 4 * width)
+    cv2.convertScaleAbs(total, dst=row)
 
 
 # Bytes for the screen, and for files.

@@ -28,8 +28,8 @@ from glasscap.core.render.plan import Plan
 from glasscap.core.render.planar import PREMULTIPLIED
 from glasscap.core.render.spans import write_spans
 
-# Rows at a time with finishes; more where they are mostly runs.
-_FINE_ROWS, _RUN_ROWS = 192, 512
+# Rows at a time with finishes; more, or so many px, where they are mostly runs.
+_FINE_ROWS, _RUN_ROWS, _RUN_PX = 192, 512, 900_000
 _NOTHING = PixelBox(0, 0, 0, 0)
 # Where the last frame's layers are kept; sheets of fewer parts, and changes of more, are composed as a whole.
 _LAYERS, _FEWEST_PARTS, _MOST_CHANGED = ("layers",), 4, 24
@@ -240,7 +240,7 @@ def _finished_top(
     cache.drop(key)
     prepared = [FinishedPart(part, view, photos, quality, cache)]
     out = np.zeros((box.height, box.width, 4), np.uint8)
-    rows = _FINE_ROWS if prepared[0].in_rows is None else _RUN_ROWS
+    rows = _FINE_ROWS if prepared[0].in_rows is None else max(_RUN_ROWS, _RUN_PX // box.width)
     for y0 in range(box.y0, box.y1, rows):
         cache.pause()
         band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from glasscap.core.document.region import Region, covers_shape, photo_quad, region_polygons
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
-from glasscap.core.geometry.types import PixelBox
+from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
@@ -27,6 +27,8 @@ from glasscap.core.render.planar import Plane
 from glasscap.core.render.stroke_paint import StrokeTexture
 
 Flags = NDArray[np.bool_]
+# On smaller cells (px) a body is as soon drawn anew.
+_SMALLEST_CELLS = 2
 
 
 @dataclass(frozen=True, eq=False)
@@ -66,6 +68,11 @@ class Weights:
             if StrokeTexture.is_needed(s)
         }
         self._fade = self.soft(*self.fade_outline()) if edge.feather > 0 else None
+
+    @property
+    def are_for_screen(self) -> bool:
+        """Whether they may be off by less than a level."""
+        return self._quality != "final"
 
     @property
     def outermost(self) -> OffsetKey:
@@ -248,6 +255,37 @@ class Weights:
             return Shares(content, strokes)
         beyond = 1 - inner
         return Shares(beyond if content is None else content + beyond, strokes)
+
+    def alpha_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
+        """Return the shares of content and strokes together on cells of k px, the whole moved by some px.
+
+        None where cells are small, or wider than a fade beneath strokes (of whose products they would be means),
+        where not all strokes lie in the window, or more than outlines and a plain feather decide.
+        """
+        edge = self._part.edge
+        has_fade = self._fade is not None
+        if k < _SMALLEST_CELLS or not self._is_plain or self.is_sharp or (has_fade and self.fading is None):
+            return None
+        if has_fade and self.bands and self.fade_outline()[1] < k:
+            return None
+        flat = self.edges.polygons(self.outermost)
+        if not flat or not self._window.holds(bounds(flat).rounded_out()):
+            return None
+        shares = self.partition(lambda key: self.edges.on_cells(key, cells, k, shift), cells, is_faded=has_fade)
+        content = shares.content
+        if self.fading is not None:
+            fade = strengthened(self.fading.soft.on_cells(cells, k, shift), edge.strength)
+            content = _beneath(fade, shares.strokes)
+        if self._frame is not None:
+            content = content * self._frame_on_cells(cells, k, shift)
+        return np.asarray(sum(shares.strokes.values(), start=content), np.float32)
+
+    def _frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+        region = self._part.region
+        to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift)).after(region.photo_to_output)
+        quad = (oriented(photo_quad(to_cells, region.photo_size)),)
+        key = ("frame", to_cells, region.photo_size, cells)
+        return self._cache.get(key, lambda: cover(quad, cells), lambda c: c.nbytes).plane(cells)
 
     def at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Shares:
         """Return the shares of single pixels, shape (1, n), from their coverages by each outline.

@@ -1,0 +1,59 @@
+"""For the screen: fading content over shadows, summed on the cells of their blurs and enlarged as one.
+
+Blurs are smooth: sums of their products on cells differ from those of single pixels by less than a level, and are
+made many times as fast.
+"""
+
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+
+from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.gaussian import SoftPlane
+from glasscap.core.raster.pixels import Bytes
+from glasscap.core.render.fading import Fading, strengthened
+from glasscap.core.render.lights import Cast
+from glasscap.core.render.planar import multiplied_by
+
+# On smaller cells (px) single pixels are as soon summed.
+_SMALLEST = 2
+
+
+class Veil:
+    """What opaque content is multiplied by, and what is added to it: premultiplied, where the content fades."""
+
+    def __init__(self, factors: SoftPlane, added: SoftPlane | None) -> None:
+        self._factors, self._added = factors, added
+
+    @classmethod
+    def of(cls, fading: Fading, casts: Sequence[Cast]) -> "Veil | None":
+        """Return the veil of content that fades over shadows of wide blur, or None where cells are small."""
+        k = min([fading.soft.k, *(cast.k for cast in casts)])
+        if k < _SMALLEST or fading.strength != 1:
+            return None
+        box = fading.soft.box
+        cells = PixelBox(box.x0 // k - 1, box.y0 // k - 1, -(-box.x1 // k) + 1, -(-box.y1 // k) + 1)
+        fade = strengthened(fading.soft.on_cells(cells, k), fading.strength)
+        spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+        # What each cast is still seen of, and what is seen of all so far: alphas from 0 to 1.
+        alpha, shares = fade, []
+        for cast in casts:
+            share = cast.on_cells(cells, k) * (1 - alpha)
+            if cast.is_clear_beneath:
+                share *= 1 - fade
+            shares.append(share)
+            alpha = alpha + share
+        # Opaque content has an alpha of 255 to be multiplied, as all of it together has.
+        factors = np.asarray(cv2.merge([fade, fade, fade, alpha]), np.float32)
+        added = None
+        if any(level for cast in casts for level in cast.colour):
+            colours = np.array([(*cast.colour, 0) for cast in casts], np.float32)
+            added = SoftPlane(np.stack(shares, axis=-1) @ colours, spanned, k)
+        return cls(SoftPlane(factors, spanned, k), added)
+
+    def write(self, out: Bytes, content: Bytes, box: PixelBox) -> None:
+        """Write a box of content so veiled, premultiplied."""
+        multiplied_by(
+            out, content, self._factors.band(box), None if self._added is None else self._added.band(box)
+        )

@@ -1,0 +1,93 @@
+"""What casts a shadow, told on cells from what is known of its outlines, is what painting it as small gives."""
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from scipy import ndimage
+
+from glasscap.core.document.finishes import Edge, Finishes, Stroke
+from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.part import Part
+from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.silhouette import shrunk
+from glasscap.core.render.weights import Weights
+from glasscap.core.shapes.kinds import library_shape
+from tests.core.render.finished_samples import STORE, job_with
+from tests.samples import cache
+
+CREAM = ColourPaint("#f4e9d8")
+BODIES = {
+    "stroke": Finishes(strokes=(Stroke(9, CREAM),)),
+    "gaps": Finishes(strokes=(Stroke(5.5, CREAM, gap=3, side="inside"), Stroke(4, CREAM, gap=2.5))),
+    "see-through": Finishes(strokes=(Stroke(12, CREAM, opacity=0.4),)),
+    "fade": Finishes(edge=Edge(feather=30)),
+    "fade beneath a stroke": Finishes(edge=Edge(feather=24, inset=3), strokes=(Stroke(7, CREAM),)),
+    "narrow fade": Finishes(edge=Edge(feather=3)),
+    "strong fade": Finishes(edge=Edge(feather=24, strength=3)),
+}
+PLACES = {"photo all over": ContentPlacement(120, 100, 2.0, 2.0), "photo ends": ContentPlacement(130, 90)}
+
+
+def part_of(finishes: Finishes, shape: str, **changes: object) -> Part:
+    job = job_with(finishes, shape=library_shape(shape), **changes)
+    return plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
+
+
+def weights_of(part: Part, window: PixelBox) -> Weights:
+    return Weights(part, window, STORE, "preview", cache())
+
+
+WINDOW = PixelBox(-20, -30, 260, 230)
+
+
+@pytest.mark.parametrize("place", PLACES)
+@pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
+@pytest.mark.parametrize("body", BODIES)
+def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
+    part = part_of(BODIES[body], shape, content_placement=PLACES[place])
+    k, shift, cells = 4, (2.4, 7.0), PixelBox(-14, -14, 80, 70)
+    made = weights_of(part, WINDOW).alpha_on_cells(cells, k, shift)
+    assert made is not None
+    # By pixels, of the body moved as far; a mean over all those of a cell.
+    moved, fine = shrunk(part, Affine.translation(*shift)), PixelBox(*(k * at for at in cells))
+    alpha = FinishedPart(moved, fine, STORE, "final", cache()).alpha(fine)
+    expected = alpha.reshape(cells.height, k, cells.width, k).mean(axis=(1, 3))
+    # The narrowest blur of a shadow on such cells: between pixels, and within a fade, single cells may differ.
+    soft = ndimage.gaussian_filter(np.array([made, expected]), (0, 3, 3))
+    assert np.abs(soft[0] - soft[1]).max() < 1 / 255
+
+
+@pytest.mark.parametrize(
+    ("finishes", "window", "k"),
+    [
+        (BODIES["stroke"], WINDOW, 1),
+        (BODIES["stroke"], PixelBox(0, 0, 130, 230), 4),
+        (Finishes(), WINDOW, 4),
+        (Finishes(edge=Edge(feather=6), strokes=(Stroke(9, CREAM),)), WINDOW, 4),
+        (Finishes(strokes=(Stroke(9, CREAM, dashes=(8, 4)),)), WINDOW, 4),
+        (Finishes(edge=Edge(feather=24, feather_side="outside")), WINDOW, 4),
+    ],
+    ids=[
+        "small cells",
+        "more than is in the window",
+        "a sharp edge",
+        "a narrow fade",
+        "dashes",
+        "a fade outside",
+    ],
+)
+def test_where_there_is_more_to_it_it_is_left_to_painting(finishes: Finishes, window: PixelBox, k: int) -> None:
+    weights = weights_of(part_of(finishes, "circle"), window)
+    assert weights.alpha_on_cells(PixelBox(-14, -14, 80, 70), k, (0.0, 0.0)) is None
+
+
+def test_a_hole_is_left_to_painting() -> None:
+    part = part_of(BODIES["stroke"], "circle")
+    shape = part.region.shape
+    assert shape is not None
+    job = job_with(BODIES["stroke"], shape=replace(shape, keeps="outside"))
+    holed = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
+    assert weights_of(holed, WINDOW).alpha_on_cells(PixelBox(0, 0, 9, 9), 4, (0.0, 0.0)) is None
