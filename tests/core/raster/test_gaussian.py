@@ -6,6 +6,7 @@ from scipy import ndimage, special
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.gaussian import cell_size, reach, soften, soften_edge
+from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
 
@@ -59,12 +60,20 @@ def test_a_disc_is_blurred_as_by_a_float64_gaussian(blur: int) -> None:
     assert np.abs(found - truth).max() < 0.5 / 255
 
 
-def test_previews_stay_within_a_level() -> None:
+@pytest.mark.parametrize(("quality", "most"), [("preview", 1), ("moving", 2)])
+@pytest.mark.parametrize("sigma", [6.0, 7.5, 10.0, 15.0, 20.0, 40.0])
+@pytest.mark.parametrize("edge", [512.0, 513.7])
+def test_what_the_screen_shows_stays_within_levels(
+    quality: Quality, most: int, sigma: float, edge: float
+) -> None:
     box = PixelBox(300, 0, 700, 3)
-    found = soften(half_plane(512.0), box, 40.0, "preview").band(box)[1]
-    truth = (1 - special.erf((np.arange(300, 700) + 0.5 - 512) / (40 * np.sqrt(2)))) / 2
-    assert np.abs(found - truth).max() < 1 / 255
-    assert cell_size(40, "preview") > cell_size(40, "final")
+    found = soften(half_plane(edge), box, sigma, quality).band(box)[1]
+    truth = (1 - special.erf((np.arange(300, 700) + 0.5 - edge) / (sigma * np.sqrt(2)))) / 2
+    assert np.abs(found - truth).max() < most / 255
+
+
+def test_the_screen_has_larger_cells() -> None:
+    assert cell_size(40, "moving") > cell_size(40, "preview") > cell_size(40, "final")
 
 
 def test_bands_of_one_plane_meet_without_a_step() -> None:

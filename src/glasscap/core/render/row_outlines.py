@@ -19,7 +19,7 @@ _FEW_RUNS = 3.0
 _SHORT_RUN = 200
 # Rows in which soft things are drawn at a time, more where those are short: which columns need it is found for
 # all of these together.
-_SHADED_ROWS, _SHADED_PX = 128, 200_000
+_SHADED_ROWS, _SHADED_PX = 96, 100_000
 
 
 class RowOutlines:
