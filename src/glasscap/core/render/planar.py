@@ -78,7 +78,7 @@ def straight_words(planes: Planar) -> NDArray[np.uint16]:
 class Writing(NamedTuple):
     """How premultiplied planes become uint8 RGBA, and how one colour is written into it.
 
-    `tint(out, plane, factor, colour)`: the colour's alpha is plane times factor, 0 to 255.
+    `tint(out, plane, factor, colour)`: into zeros; the colour's alpha is plane times factor, 0 to 255.
     `fade(out, content, share, below, colour)`: opaque content of which a share is seen, over a colour whose alpha
     is `below`, both 0 to 1.
     """
@@ -89,11 +89,17 @@ class Writing(NamedTuple):
 
 
 def _premultiplied_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:
+    if not any(colour):
+        out[..., 3] = cv2.convertScaleAbs(plane, alpha=factor)
+        return
     cv2.merge([cv2.convertScaleAbs(plane, alpha=factor * level / 255) for level in (*colour, 255)], dst=out)
 
 
 def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:
     opacity = np.asarray(cv2.convertScaleAbs(plane, alpha=_HALF_UP * factor))
+    if not any(colour):
+        out[..., 3] = opacity
+        return
     dark = np.zeros_like(opacity)
     shown = [
         np.asarray(cv2.threshold(opacity, 0, level, cv2.THRESH_BINARY)[1]) if level else dark for level in colour
