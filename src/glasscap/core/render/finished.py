@@ -64,9 +64,7 @@ class FinishedPart:
         def alpha(body: Part, box: PixelBox) -> Plane:
             return FinishedPart(body, box, photos, silhouette, cache).alpha(box)
 
-        self.casts = casts_of(
-            part, window, quality, cache, alpha, self._alpha_on_cells, is_opaque=self.content.is_opaque
-        )
+        self.casts = casts_of(part, self.weights, window, quality, cache, alpha, is_opaque=self.content.is_opaque)
         bevel, weights = part.lights.bevel, self.weights
         self.bevel = None
         if bevel is not None:
@@ -204,19 +202,10 @@ class FinishedPart:
 
     def alpha(self, box: PixelBox) -> NDArray[np.float32]:
         """Return the body's alpha (content and strokes alone), 0 to 1."""
-        if self._is_opaque:
+        if self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self.part.finishes.strokes):
             shares = self.weights.of(box)
             return np.asarray(sum(shares.strokes.values(), start=shares.content), np.float32)
         return np.asarray(self.body(box)[3] / np.float32(255), np.float32)
-
-    def _alpha_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
-        """Return the body's alpha on cells of k px, moved by some px, or None where that is not quickly told."""
-        return self.weights.alpha_on_cells(cells, k, shift) if self._is_opaque else None
-
-    @property
-    def _is_opaque(self) -> bool:
-        """Whether nothing shows through content and strokes wherever they are."""
-        return self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self.part.finishes.strokes)
 
     def body(self, box: PixelBox) -> Planar:
         """Return content and strokes, premultiplied planes."""

@@ -20,15 +20,13 @@ from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import Edges
-from glasscap.core.render.part import Part, flatness
+from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, lay_tint
 from glasscap.core.render.silhouette import Terms, finer_cells, grown, shrunk, silhouette_terms
+from glasscap.core.render.weights import Weights
 
 # The alpha of a part's body in a box of cells, 0 to 1.
 AlphaMaker = Callable[[Part, PixelBox], Plane]
-# The same of the part itself on cells of so many px, moved by (dx, dy) px; None where that is not quickly told.
-CellAlphaMaker = Callable[[PixelBox, float, tuple[float, float]], Plane | None]
 
 
 class Cast:
@@ -115,17 +113,17 @@ class Cast:
 
 def casts_of(
     part: Part,
+    weights: Weights,
     window: PixelBox,
     quality: Quality,
     cache: ValueCache,
     alpha: AlphaMaker,
-    alpha_on_cells: CellAlphaMaker,
     *,
     is_opaque: bool,
 ) -> list[Cast]:
     """Return a part's shadows and glows, inner ones first, then those beneath from the top down."""
     lights = part.lights
-    maker = _CastMaker(part, window, quality, cache, alpha, alpha_on_cells, is_opaque)
+    maker = _CastMaker(part, weights, window, quality, cache, alpha, is_opaque)
     inner = [*_glow(lights.inner_glow), *((lights.inner_shadow,) if lights.inner_shadow else ())]
     outer = [*_glow(lights.outer_glow), *lights.shadows]
     return [maker.inner(s) for s in inner] + [maker.outer(s) for s in outer]
@@ -139,17 +137,15 @@ class _CastMaker:
     def __init__(
         self,
         part: Part,
+        weights: Weights,
         window: PixelBox,
         quality: Quality,
         cache: ValueCache,
         alpha: AlphaMaker,
-        alpha_on_cells: CellAlphaMaker,
         is_opaque: bool,
     ) -> None:
-        self._part, self._window, self._quality, self._cache = part, window, quality, cache
-        self._alpha, self._alpha_on_cells = alpha, alpha_on_cells
-        self._is_opaque = is_opaque
-        self._edges = Edges(part.region, part.edge, window, cache, flatness(quality))
+        self._part, self._window, self._quality, self._cache, self._alpha = part, window, quality, cache, alpha
+        self._weights, self._edges, self._is_opaque = weights, weights.edges, is_opaque
         self._terms = silhouette_terms(part) if is_opaque else None
 
     def inner(self, shadow: Shadow) -> Cast:
@@ -245,7 +241,9 @@ class _CastMaker:
         def made(cells: PixelBox, k: float) -> Plane:
             n = finer_cells(k, sigma) if spread else 1
             fine = PixelBox(cells.x0 * n, cells.y0 * n, cells.x1 * n, cells.y1 * n)
-            seen = None if self._quality == "final" else self._alpha_on_cells(fine, k / n, shift)
+            seen = None
+            if self._is_opaque and self._quality != "final":
+                seen = self._weights.alpha_on_cells(fine, k / n, shift)
             if seen is None:
                 small = shrunk(body, Affine.scaling(n / k).after(Affine.translation(*shift)))
                 seen = self._alpha(small, fine)

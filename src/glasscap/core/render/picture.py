@@ -27,7 +27,7 @@ from glasscap.core.ticket import no_check
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
 # Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
-_FINE_ROWS, _CRISP_ROWS = 128, 256
+_FINE_ROWS, _CRISP_ROWS = 128, 384
 _STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20

@@ -20,6 +20,7 @@ from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.fading import Fading, least_unfaded, strengthened
+from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part, flatness
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture_mask import MaskPlane
@@ -268,8 +269,7 @@ class Weights:
             return None
         if has_fade and self.bands and self.fade_outline()[1] < k:
             return None
-        flat = self.edges.polygons(self.outermost)
-        if not flat or not self._window.holds(bounds(flat).rounded_out()):
+        if not self._is_whole or not all(is_opaque_paint(s.paint) for s in self._part.finishes.strokes):
             return None
         shares = self.partition(lambda key: self.edges.on_cells(key, cells, k, shift), cells, is_faded=has_fade)
         content = shares.content
@@ -279,6 +279,12 @@ class Weights:
         if self._frame is not None:
             content = content * self._frame_on_cells(cells, k, shift)
         return np.asarray(sum(shares.strokes.values(), start=content), np.float32)
+
+    @cached_property
+    def _is_whole(self) -> bool:
+        """Whether all outlines lie in the window."""
+        flat = self.edges.polygons(self.outermost)
+        return bool(flat) and self._window.holds(bounds(flat).rounded_out())
 
     def _frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
         region = self._part.region
