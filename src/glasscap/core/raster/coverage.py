@@ -136,11 +136,12 @@ class Coverage:
     def cells_in(self, box: PixelBox) -> tuple[Ints, Ints, Points]:
         """Return the partly covered pixels of a box: rows and columns from its corner, and their areas."""
         c0, c1 = _between(self._cell_rows, box, self.box)
-        y, x, value = self.cell_y[c0:c1] - box.y0, self.cell_x[c0:c1] - box.x0, self.cell_value[c0:c1]
+        y, x, value = self.cell_y[c0:c1], self.cell_x[c0:c1], self.cell_value[c0:c1]
         if self.box.x0 < box.x0 or self.box.x1 > box.x1:
-            on = (x >= 0) & (x < box.width)
-            y, x, value = y[on], x[on], value[on]
-        return y, x, value
+            # Few of many are taken by their places sooner than by a mask.
+            on = np.flatnonzero((x >= box.x0) & (x < box.x1))
+            y, x, value = y.take(on), x.take(on), value.take(on)
+        return y - box.y0, x - box.x0, value
 
     @cached_property
     def runs_per_row(self) -> float:
@@ -151,11 +152,11 @@ class Coverage:
     def runs_in(self, box: PixelBox) -> Runs:
         """Return the full pixels of a box, counted from its corner."""
         r0, r1 = _between(self._run_rows, box, self.box)
-        y = self.run_y[r0:r1] - box.y0
-        x0 = np.maximum(self.run_x0[r0:r1] - box.x0, 0)
-        x1 = np.minimum(self.run_x1[r0:r1] - box.x0, box.width)
-        on = x0 < x1
-        return Runs(y, x0, x1) if on.all() else Runs(y[on], x0[on], x1[on])
+        y, x0, x1 = self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1]
+        if self.box.x0 < box.x0 or self.box.x1 > box.x1:
+            on = np.flatnonzero((x1 > box.x0) & (x0 < box.x1))
+            y, x0, x1 = y.take(on), x0.take(on), x1.take(on)
+        return Runs(y - box.y0, np.maximum(x0 - box.x0, 0), np.minimum(x1 - box.x0, box.width))
 
     def extent(self, box: PixelBox) -> tuple[int, int]:
         """Return the first touched column in a box's rows and the one after the last; (0, 0) if none is."""
@@ -232,10 +233,8 @@ class Coverage:
 
     def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
         """Return a plane of 1 in full pixels and 0 elsewhere."""
-        r0, r1 = _between(self._run_rows, box, self.box)
-        x0 = np.minimum(np.maximum(self.run_x0[r0:r1] - box.x0, 0), box.width)
-        x1 = np.minimum(np.maximum(self.run_x1[r0:r1] - box.x0, 0), box.width)
-        first = (self.run_y[r0:r1] - box.y0) * box.width
+        runs = self.runs_in(box)
+        first, x0, x1 = runs.y * box.width, runs.x0, runs.x1
         # The plane is one long row in which 0 and 1 take turns.
         turns = np.empty(2 * len(first) + 2, np.int64)
         turns[0], turns[-1] = 0, box.width * box.height
