@@ -129,12 +129,12 @@ def test_on_the_screen_a_fade_is_summed_on_cells_and_within_a_level(look: str, s
     part, box = prepared(finishes, shape, "preview", content_placement=PLACES[place])
     assert isinstance(part.in_rows, FadingRows)
     middle = (box.y0 + box.y1) // 2
-    for where in (
-        box,
-        PixelBox(box.x0 + 31, box.y0, box.x1 - 40, box.y1),
-        PixelBox(box.x0, middle, box.x1, middle + 9),
-    ):
+    strip = PixelBox(box.x0, middle, box.x1, middle + 9)
+    for where in (box, PixelBox(box.x0 + 31, box.y0, box.x1 - 40, box.y1), strip):
         assert largest_difference(part, where, PREMULTIPLIED, in_rows=True) <= 1
+        # Proofs are straight, as files are.
+        out, expected = (premultiplied(p).astype(int) for p in written(part, where, STRAIGHT, in_rows=True))
+        assert np.abs(out - expected).max() <= 1
 
 
 @pytest.mark.parametrize(

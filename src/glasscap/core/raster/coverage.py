@@ -15,6 +15,7 @@ Number = TypeVar("Number", np.float32, np.uint8)
 
 # Rows and columns around a plane of cells that take what lies beyond it.
 _SPARE = 1
+# Pixels that reach less far than this into another cell do so by rounding alone.
 _ROUNDING = 1e-6
 
 
@@ -320,7 +321,6 @@ def _parted(pixels: Ints, shift: float, k: float, first: int) -> list[tuple[Poin
     at = (pixels + shift) / k - first
     cell = np.floor(at)
     over = np.maximum(at + (1 / k - 1) - cell, 0.0) * k
-    # Rounding alone puts nothing into another cell.
     if over.max(initial=0.0) < _ROUNDING:
         return [(cell, np.ones(len(cell)))]
     return [(cell, 1 - over), (cell + 1, over)]

@@ -1,12 +1,14 @@
 """Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it."""
 
+from functools import cached_property
+
 import numpy as np
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
-from glasscap.core.render.planar import Writing, weighted_planes
+from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes
 from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
 from glasscap.core.render.veil import Veil
 
@@ -16,7 +18,11 @@ class FadingRows:
 
     def __init__(self, parts: CrispParts, outlines: RowOutlines, fading: Fading) -> None:
         self._parts, self._outlines, self._fading = parts, outlines, fading
-        self._veil = Veil.of(fading, parts.casts) if parts.weights.are_for_screen else None
+
+    @cached_property
+    def _veil(self) -> Veil | None:
+        """For the screen, what fades and what lies beneath it as one."""
+        return Veil.of(self._fading, self._parts.casts) if self._parts.weights.are_for_screen else None
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
@@ -50,7 +56,8 @@ class FadingRows:
         if x0 >= x1:
             return
         span, here = PixelBox(x0, box.y0, x1, box.y1), out[:, x0 - box.x0 : x1 - box.x0]
-        if self._veil is None:
+        veil = self._veil if writing is PREMULTIPLIED else None
+        if veil is None:
             self._sum(here, span, writing)
             return
         begin, first, last, end = self._fading.rows(span)
@@ -61,7 +68,7 @@ class FadingRows:
             self._sum(here[y0 - box.y0 : y1 - box.y0], PixelBox(x0, y0, x1, y1), writing)
         if first < last:
             veiled = PixelBox(x0, first, x1, last)
-            self._veil.write(here[first - box.y0 : last - box.y0], self._parts.content.bytes(veiled), veiled)
+            veil.write(here[first - box.y0 : last - box.y0], self._parts.content.bytes(veiled), veiled)
 
     def _sum(self, out: Bytes, span: PixelBox, writing: Writing) -> None:
         """Write pixels of fading content over what lies beneath, each summed by itself."""

@@ -12,7 +12,7 @@ import numpy as np
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.fading import Fading, strengthened
+from glasscap.core.render.fading import Fading
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.planar import multiplied_by
 
@@ -28,13 +28,16 @@ class Veil:
 
     @classmethod
     def of(cls, fading: Fading, casts: Sequence[Cast]) -> "Veil | None":
-        """Return the veil of content that fades over shadows of wide blur, or None where cells are small."""
+        """Return the veil of content that fades over shadows of wide blur.
+
+        None where cells are small, and where strength bends the fade more than cells can follow.
+        """
         k = min([fading.soft.k, *(cast.k for cast in casts)])
         if k < _SMALLEST or fading.strength != 1:
             return None
         box = fading.soft.box
         cells = PixelBox(box.x0 // k - 1, box.y0 // k - 1, -(-box.x1 // k) + 1, -(-box.y1 // k) + 1)
-        fade = strengthened(fading.soft.on_cells(cells, k), fading.strength)
+        fade = fading.soft.on_cells(cells, k)
         spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
         # What each cast is still seen of, and what is seen of all so far: alphas from 0 to 1.
         alpha, shares = fade, []
