@@ -114,7 +114,7 @@ class Weights:
     def soft(self, offset: OffsetKey, sigma: float) -> SoftEdge:
         """Return a parallel outline's coverage, blurred."""
         key = ("soft", self.edges.key, offset, sigma, self._window, self._quality)
-        make = partial(self.edges.cells, offset)
+        make = partial(self._cells, offset)
 
         def made() -> SoftEdge:
             flat = self.edges.polygons(offset)
@@ -122,6 +122,13 @@ class Weights:
             return soften_edge(make, self._window, sigma, self._quality, extent=extent)
 
         return self._cache.get(key, made, lambda s: s.nbytes)
+
+    def _cells(self, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
+        """Return an outline's mean coverage of cells of k px: for the screen from its pixels, if known anyway."""
+        is_known = bool(self.bands) and offset in (self.innermost, self.outermost)
+        if self.are_for_screen and is_known and k >= _SMALLEST_CELLS and self._is_whole:
+            return self.edges.on_cells(offset, box, k, (0.0, 0.0))
+        return self.edges.cells(offset, box, k)
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the body's alpha is fainter than `faintest`."""
