@@ -11,6 +11,7 @@ from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, Picture
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import which_are_drafts
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import Plan, plan_cutout
 from glasscap.core.render.screen import Frame
@@ -123,7 +124,7 @@ def _plan(request: ProofRequest, scale: float = 1.0) -> Plan:
 
 def _base(request: ProofRequest, size: tuple[int, int], photos: ScreenPhotos, cache: ValueCache) -> Bytes:
     plan = _plan(request, base_scale(size))
-    is_draft = tuple(photos.pyramid(photo).is_draft for p in plan.parts for photo in p.photos)
+    is_draft = which_are_drafts((photo for part in plan.parts for photo in part.photos), photos)
     # The pointer runs along the edge of one picture: it is rendered once.
     return cache.get(
         ("proof base", plan, is_draft),

@@ -23,7 +23,7 @@ from glasscap.core.render.group import Gathered, GroupPart, Silhouette
 from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part
-from glasscap.core.render.photos import PhotoSource
+from glasscap.core.render.photos import PhotoSource, which_are_drafts
 from glasscap.core.render.planar import Planar, Plane, Writing, lay_under
 from glasscap.core.render.spans import Rows
 from glasscap.core.render.stroke_paint import StrokePaint
@@ -48,7 +48,7 @@ class FinishedPart:
         self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
     ) -> None:
         self.part = part
-        self.stamp = tuple(photos.pyramid(photo).is_draft for photo in part.photos)
+        self.stamp = which_are_drafts(part.photos, photos)
         self.weights = Weights(part, window, photos, quality, cache)
         self.content: PhotoPart | PaintPart | GroupPart
         if part.inside:
@@ -248,7 +248,7 @@ def _gathered(part: Part, window: PixelBox, photos: PhotoSource, quality: Qualit
     if quality == "final" or not part.cutout_id:
         return made()
     slot = ("gathered", part.cutout_id)
-    stamp = part.inside, window, tuple(photos.pyramid(photo).is_draft for photo in part.photos)
+    stamp = part.inside, window, which_are_drafts(part.photos, photos)
     kept: tuple[object, Gathered] | None = cache.peek(slot)
     if kept is None or kept[0] != stamp:
         kept = stamp, made()

@@ -1,7 +1,7 @@
 """Where the renderer gets photographs: bytes by SHA-256, decoded when needed, within a budget."""
 
 import hashlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import partial
 from threading import RLock
 from typing import Protocol
@@ -25,6 +25,11 @@ class PhotoSource(Protocol):
 
     def pyramid(self, photo: PhotoRecord) -> Pyramid:
         """Return a photo with its reductions. Raises PhotoError."""
+
+
+def which_are_drafts(photos: Iterable[PhotoRecord], source: PhotoSource) -> tuple[bool, ...]:
+    """Return of each photo whether it is a quick draft by now: what was made of it is then soon made anew."""
+    return tuple(source.pyramid(photo).is_draft for photo in photos)
 
 
 def sha256_of(data: bytes) -> str:
