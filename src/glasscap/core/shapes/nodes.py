@@ -158,6 +158,8 @@ def _apart(contour: tuple[Node, ...]) -> tuple[Node, ...]:
 
 def mapped_nodes(nodes: Nodes, affine: Affine) -> Nodes:
     """Return points under an affine map."""
+    if affine == Affine():
+        return nodes
     return tuple(tuple(n.mapped(affine) for n in c) for c in nodes)
 
 
