@@ -64,9 +64,9 @@ class Outline:
 
     @classmethod
     def of_points(cls, points: Points, lengths: Counts, fill_rule: FillRule = "nonzero") -> "Outline":
-        """Return contours that lie in one array after one another; none of it is checked but that they close.
+        """Return contours that lie in one array after one another, each made to end where it begins.
 
-        Letters have hundreds of contours: what is done to all of them is done at one go.
+        Nothing else is checked. Letters have hundreds of contours: what is done to all is done at one go.
         """
         made = object.__new__(cls)
         ends = np.cumsum(lengths)

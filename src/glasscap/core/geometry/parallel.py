@@ -22,8 +22,9 @@ def parallel_contour(
     point. Where they open wider than that may be, an arc joins them. None where a side would be turned round, or
     two parts of the outline meet: then something goes under, and a general offset must find out what.
 
-    That nothing does otherwise: as the contour moves, all its sides move one way, so how often it winds around a
-    point can only grow; were it ever to wind twice around one, it would at the end, and cross itself.
+    In any other case nothing does: all sides move outwards (or all inwards), so how often the contour winds
+    around a point only ever grows (or falls). Had parts of it met on the way, it would wind twice around some
+    points (or backwards), still do so at the end, and cross itself there.
 
     Parameters
     ----------
