@@ -4,6 +4,7 @@ The same shares and the same sums as in `finished`, for the few pixels that need
 """
 
 from collections.abc import Sequence
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -33,6 +34,7 @@ class CrispBody:
 
     def __init__(self, parts: CrispParts) -> None:
         self._parts = parts
+        self._colours: dict[int, Bytes] = {}
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
@@ -46,7 +48,7 @@ class CrispBody:
             self._parts.write_cells(out, content, places, values, box, writing)
 
     def _write_runs(self, out: Bytes, content: Bytes, outlines: "dict[OffsetKey, _Outline]") -> None:
-        weights = self._parts.weights
+        weights, box_shape = self._parts.weights, content.shape[:2]
         cv2.copyTo(content, outlines[weights.innermost].filled, out)
         for band in weights.bands:
             if not (band.strokes or band.is_inside):
@@ -54,27 +56,38 @@ class CrispBody:
             between = cv2.subtract(outlines[band.outer].filled, outlines[band.inner].touched)
             shown = content
             if band.strokes:
-                shown = filled_with(self._parts.colours[band.strokes[0]], out.shape[:2])
+                shown = self._stroke_colour(band.strokes[0], box_shape)
             cv2.copyTo(shown, between, out)
+
+    def _stroke_colour(self, number: int, shape: tuple[int, int]) -> Bytes:
+        """Return a stroke's colour all over a box; kept, since there are many boxes of nearly one size."""
+        (height, width), kept = shape, self._colours.get(number)
+        if kept is None or kept.shape[0] < height or kept.shape[1] < width:
+            kept = self._colours[number] = filled_with(self._parts.colours[number], shape)
+        return kept[:height, :width]
 
 
 class _Outline:
     """One outline's coverage of a box.
 
-    `filled` and `touched` are 1 where a pixel is covered wholly and at all, `places` the numbers of those
-    covered in part, row by row.
+    `filled` is 1 where a pixel is covered wholly, `places` are the numbers of those covered in part, row by row.
     """
 
     def __init__(self, coverage: Coverage, box: PixelBox) -> None:
         y, x, self._values = coverage.cells_in(box)
         self.filled: Mask = coverage.filled(box)
-        self.touched: Mask = self.filled.copy()
-        self.touched[y, x] = 1
         self.places = y * box.width + x
+
+    @cached_property
+    def touched(self) -> Mask:
+        """1 where a pixel is covered at all."""
+        made = self.filled.copy()
+        made.ravel()[self.places] = 1
+        return made
 
     def at(self, places: NDArray[np.int64]) -> Plane:
         """Return the coverage of pixels, among them all it covers in part; float32."""
-        out = self.filled.ravel()[places].astype(np.float32)
+        out = self.filled.ravel().take(places).astype(np.float32)
         out[np.searchsorted(places, self.places)] = self._values
         return out
 
