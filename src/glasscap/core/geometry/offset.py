@@ -126,7 +126,8 @@ def polygons_of(region: BaseGeometry) -> tuple[Points, ...]:
 
 
 def _parts(region: BaseGeometry) -> Iterator[shapely.Polygon]:
-    for part in shapely.get_parts(region):
+    # One is mostly all there is, and taking apart takes its time.
+    for part in [region] if isinstance(region, shapely.Polygon) else shapely.get_parts(region):
         if isinstance(part, shapely.Polygon) and not part.is_empty:
             yield part
 
