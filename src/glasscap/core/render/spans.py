@@ -11,8 +11,8 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, Columns, seen
 from glasscap.core.render.planar import Planar, Writing, lay_under
 
-# Gaps of fewer columns between two computed spans are computed along.
-_SHORT_GAP = 24
+# Gaps of fewer columns between two computed spans are computed along; more where that is but copying by masks.
+_SHORT_GAP, _MASKED_GAP = 24, 400
 
 
 class Pixels(Protocol):
@@ -71,7 +71,8 @@ def write_spans(out: Bytes, box: PixelBox, parts: Sequence[Spanned], writing: Wr
         return
     states = [part.columns(box) for part in parts]
     kind, source = seen(states, box.width)
-    for a, b, what in _runs(kind, source):
+    gap = _MASKED_GAP if len(parts) == 1 and parts[0].crisp is not None else _SHORT_GAP
+    for a, b, what in _runs(kind, source, gap):
         span = PixelBox(box.x0 + a, box.y0, box.x0 + b, box.y1)
         if what == COMPUTED:
             shown = [p for p, state in zip(parts, states, strict=True) if (state[a:b] != EMPTY).any()]
@@ -96,10 +97,10 @@ def composed(parts: Sequence[Spanned], box: PixelBox) -> Planar:
     return total
 
 
-def _runs(kind: Columns, source: np.ndarray) -> Iterator[tuple[int, int, int]]:
+def _runs(kind: Columns, source: np.ndarray, gap: int) -> Iterator[tuple[int, int, int]]:
     """Return runs (start, end, kind) of columns alike in kind and source; none of empty ones.
 
-    What lies between two computed runs close to one another is computed with them.
+    What lies between two computed runs less than a gap apart is computed with them.
     """
     alike = np.where((kind == COMPUTED) | (kind == EMPTY), kind, kind + 4 * (source + 1))
     cuts = [0, *(np.flatnonzero(alike[1:] != alike[:-1]) + 1).tolist(), len(kind)]
@@ -110,7 +111,7 @@ def _runs(kind: Columns, source: np.ndarray) -> Iterator[tuple[int, int, int]]:
         if run[2] != COMPUTED:
             waiting.append(run)
             continue
-        if last is not None and run[0] - last[1] < _SHORT_GAP:
+        if last is not None and run[0] - last[1] < gap:
             last = (last[0], run[1], COMPUTED)
         else:
             if last is not None:
