@@ -295,14 +295,14 @@ def write_path_data(outline: Outline, decimals: int = 6) -> str:
     letters = np.zeros((len(first), 3), np.uint8)
     letters[opens, 0], letters[~is_line, 1], letters[is_line & ~closes, 1], letters[closes, 2] = _M, _C, _L, _Z
     commands = _Commands(letters[letters != 0], numbers)
-    data = _written(commands)
+    data = _text_of(commands)
     if np.abs(numbers).max() <= FARTHEST:
         # Read again it is this very outline.
         _WRITTEN.add(data, commands)
     return data
 
 
-def _written(commands: _Commands) -> str:
+def _text_of(commands: _Commands) -> str:
     """Return commands as text, their numbers as short as they can be read again.
 
     A library writes them as one list, and letters then take the place of its commas: several times as fast as

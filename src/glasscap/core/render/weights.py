@@ -92,12 +92,14 @@ class Weights:
             return None
         if self._keeps_inside and covers_shape(region, content_reach(self._part)):
             return None
-        quad = (oriented(photo_quad(region.photo_to_output, region.photo_size)),)
-        return self._cache.get(
-            ("frame", region.photo_to_output, region.photo_size, self._window),
-            lambda: cover(quad, self._window),
-            lambda c: c.nbytes,
-        )
+        return self._photo_coverage(region.photo_to_output, self._window)
+
+    def _photo_coverage(self, photo_to_output: Affine, box: PixelBox) -> Coverage:
+        """Return the coverage of the content's own box, kept: it outlasts what changes of the shape."""
+        size = self._part.region.photo_size
+        quad = (oriented(photo_quad(photo_to_output, size)),)
+        key = ("frame", photo_to_output, size, box)
+        return self._cache.get(key, lambda: cover(quad, box), lambda c: c.nbytes)
 
     def fade_outline(self) -> tuple[OffsetKey, float]:
         """Return the outline that is blurred for the feather, and the Gaussian's sigma (output px)."""
@@ -294,11 +296,10 @@ class Weights:
         return bool(flat) and self._window.holds(bounds(flat).rounded_out())
 
     def _frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
-        region = self._part.region
-        to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift)).after(region.photo_to_output)
-        quad = (oriented(photo_quad(to_cells, region.photo_size)),)
-        key = ("frame", to_cells, region.photo_size, cells)
-        return self._cache.get(key, lambda: cover(quad, cells), lambda c: c.nbytes).plane(cells)
+        to_cells = (
+            Affine.scaling(1 / k).after(Affine.translation(*shift)).after(self._part.region.photo_to_output)
+        )
+        return self._photo_coverage(to_cells, cells).plane(cells)
 
     def at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Shares:
         """Return the shares of single pixels, shape (1, n), from their coverages by each outline.
