@@ -14,6 +14,8 @@ from numpy.typing import NDArray
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
+from glasscap.core.raster.symmetry import completed, symmetry_of
 
 Flags = NDArray[np.bool_]
 Number = TypeVar("Number", np.int64, np.float64)
@@ -37,6 +39,12 @@ def cover(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:
     -------
     Coverage
     """
+    symmetry = symmetry_of(polygons, box)
+    part = symmetry.part_of(box)
+    return _scanned(polygons, box) if part == box else completed(_scanned(polygons, part), box, symmetry)
+
+
+def _scanned(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:
     edges = _edges_in_window(polygons, box)
     if box.is_empty or len(edges.x0) == 0:
         return _no_coverage(box)
@@ -52,7 +60,7 @@ class _Edges(NamedTuple):
     y1: Points
 
     def chosen(self, is_kept: Flags) -> "_Edges":
-        return _Edges(*(numbers[is_kept] for numbers in self))
+        return _Edges(*kept(is_kept, *self))
 
 
 def _no_coverage(box: PixelBox) -> Coverage:
@@ -74,35 +82,35 @@ def _edges_in_window(polygons: tuple[Points, ...], box: PixelBox) -> _Edges:
         end[:-1] = start[1:]
         # The last point of each polygon is joined to its first.
         end[ends - 1] = start[ends - lengths]
-    edges = _cut_rows(_Edges(x0, y0, x1, y1), box.height)
-    return _cut_left(edges, box.width)
+    seen = _seen(_Edges(x0, y0, x1, y1), box)
+    return _cut_left(_cut_rows(seen, box.height))
+
+
+def _seen(edges: _Edges, box: PixelBox) -> _Edges:
+    """Leave out what lies above, below or right of the window; level edges enclose nothing by themselves."""
+    low, high = np.minimum(edges.y0, edges.y1), np.maximum(edges.y0, edges.y1)
+    is_seen = (high > 0) & (low < box.height) & (low != high)
+    is_seen &= np.minimum(edges.x0, edges.x1) < box.width
+    return edges if is_seen.all() else edges.chosen(is_seen)
 
 
 def _cut_rows(edges: _Edges, height: int) -> _Edges:
     low, high = np.minimum(edges.y0, edges.y1), np.maximum(edges.y0, edges.y1)
-    # Level edges enclose nothing by themselves.
-    is_seen = (high > 0) & (low < height) & (low != high)
-    if not is_seen.all():
-        edges, low, high = edges.chosen(is_seen), low[is_seen], high[is_seen]
     crossing = np.flatnonzero((low < 0) | (high > height))
     if len(crossing) == 0:
         return edges
     x0, y0, x1, y1 = (numbers[crossing] for numbers in edges)
     slope = (x1 - x0) / (y1 - y0)
-    top, bottom = np.clip(y0, 0, height), np.clip(y1, 0, height)
+    top, bottom = (np.minimum(np.maximum(y, 0.0), height) for y in (y0, y1))
     cut = _Edges(x0 + (top - y0) * slope, top, x0 + (bottom - y0) * slope, bottom)
     for numbers, new in zip(edges, cut, strict=True):
         numbers[crossing] = new
-    return edges.chosen(edges.y0 != edges.y1)
+    return edges
 
 
-def _cut_left(edges: _Edges, width: int) -> _Edges:
-    """Leave out what lies right of the window; replace what lies left of x = 0 by the same heights at x = 0."""
-    nearest = np.minimum(edges.x0, edges.x1)
-    if nearest.max(initial=0.0) >= width:
-        is_seen = nearest < width
-        edges, nearest = edges.chosen(is_seen), nearest[is_seen]
-    if nearest.min(initial=0.0) >= 0:
+def _cut_left(edges: _Edges) -> _Edges:
+    """Replace what lies left of x = 0 by the same heights at x = 0."""
+    if min(edges.x0.min(initial=0.0), edges.x1.min(initial=0.0)) >= 0:
         return edges
     left = (edges.x0 < 0) & (edges.x1 < 0)
     edges.x0[left] = edges.x1[left] = 0.0
@@ -115,8 +123,7 @@ def _cut_left(edges: _Edges, width: int) -> _Edges:
     starts_left = x0 < 0
     outer = np.where(starts_left, np.stack([zero, y0, zero, y_cut]), np.stack([zero, y_cut, zero, y1]))
     inner = np.where(starts_left, np.stack([zero, y_cut, x1, y1]), np.stack([x0, y0, zero, y_cut]))
-    whole = _Edges(*(np.concatenate(parts) for parts in zip(edges.chosen(~mixed), outer, inner, strict=True)))
-    return whole.chosen(whole.y0 != whole.y1)
+    return _Edges(*(np.concatenate(parts) for parts in zip(edges.chosen(~mixed), outer, inner, strict=True)))
 
 
 def _pieces(edges: _Edges) -> tuple[Points, Points, Points]:
@@ -135,13 +142,16 @@ def _pieces(edges: _Edges) -> tuple[Points, Points, Points]:
     is_last[-1] = True
     # The true end point, so that neighbouring edges share theirs exactly.
     t[is_last] = 1.0
-    x = x0.take(edge) + t * (x1 - x0).take(edge)
-    y = y0.take(edge) + t * (y1 - y0).take(edge)
+    x = x0[edge] + t * (x1 - x0)[edge]
+    y = y0[edge] + t * (y1 - y0)[edge]
     _snap_to_lines(y, 4 * float(np.spacing(float(count))) * float(np.abs(y1 - y0).max(initial=0.0)))
     inner = ~is_last[:-1]
     height = y[1:] - y[:-1]
     inner &= height != 0
-    return ((x[:-1] + x[1:]) / 2)[inner], ((y[:-1] + y[1:]) / 2)[inner], height[inner]
+    x_mid, y_mid, height = kept(inner, x[:-1] + x[1:], y[:-1] + y[1:], height)
+    x_mid /= 2
+    y_mid /= 2
+    return x_mid, y_mid, height
 
 
 def _snap_to_lines(y: Points, slack: float) -> None:
@@ -151,7 +161,8 @@ def _snap_to_lines(y: Points, slack: float) -> None:
     a little under full: a million boundary pixels where there are none.
     """
     line = np.rint(y)
-    np.copyto(y, line, where=np.abs(y - line) <= slack)
+    places = np.flatnonzero(np.abs(y - line) <= slack)
+    y[places] = line[places]
 
 
 def _crossings(start: Points, end: Points, most: float) -> Points:
@@ -161,33 +172,35 @@ def _crossings(start: Points, end: Points, most: float) -> Points:
     index = np.repeat(np.arange(len(start)), counts)
     if len(index) == 0:
         return np.zeros(0)
-    place = np.arange(len(index)) - (np.cumsum(counts) - counts).take(index)
-    t = (first.take(index) + place - start.take(index)) / (end - start).take(index)
+    place = np.arange(len(index)) - (np.cumsum(counts) - counts)[index]
+    t = ((first - start)[index] + place) / (end - start)[index]
     return np.asarray(index + np.minimum(t, most))
 
 
 def _cell_sums(x_mid: Points, y_mid: Points, height: Points, box: PixelBox) -> tuple[Ints, Points, Points]:
     """Sum area of pieces per pixel; return sorted keys, areas, and the heights summed up to and with each."""
     if x_mid.max(initial=0.0) >= box.width:
-        inside = x_mid < box.width
-        x_mid, y_mid, height = x_mid[inside], y_mid[inside], height[inside]
+        x_mid, y_mid, height = kept(x_mid < box.width, x_mid, y_mid, height)
     # Nothing lies left of the window or above it any more: cutting off the fraction is rounding down.
     column, row = x_mid.astype(np.int64), y_mid.astype(np.int64)
     np.minimum(row, box.height - 1, out=row)
     area = height * (column - x_mid + 1.0)
-    row *= box.width + 1
-    row += column
+    row <<= _column_bits(box)
+    row |= column
     keys, order = _sorted_with_places(row)
     if len(keys) == 0:
         return keys, area, height
-    is_first = np.empty(len(keys), bool)
-    is_first[0] = True
-    np.not_equal(keys[1:], keys[:-1], out=is_first[1:])
-    is_last = np.append(is_first[1:], True)
+    first = starts_of_runs(keys)
+    last = ends_of(first, len(keys)) - 1
     # Differences of running sums: of few numbers each, sums one by one take many times as long.
-    areas, heights = (np.cumsum(part.take(order))[is_last] for part in (area, height))
+    areas, heights = (np.cumsum(part[order])[last] for part in (area, height))
     areas[1:] -= areas[:-1].copy()
-    return keys[is_first], areas, heights
+    return keys[first], areas, heights
+
+
+def _column_bits(box: PixelBox) -> int:
+    """Return how many bits of a key tell the column; the rest tell the row."""
+    return int(box.width).bit_length()
 
 
 def _sorted_with_places(keys: Ints) -> tuple[Ints, Ints]:
@@ -202,12 +215,11 @@ def _sweep(keys: Ints, area: Points, total: Points, box: PixelBox) -> Coverage:
     """Follow sums of heights along rows: cells from what came before plus their own area, runs in the gaps."""
     if len(keys) == 0:
         return _no_coverage(box)
-    stride = box.width + 1
-    row = keys // stride
-    column = keys - row * stride
+    bits = _column_bits(box)
+    row, column = keys >> bits, keys & ((1 << bits) - 1)
     ends = np.flatnonzero(row[1:] != row[:-1])
     # What was summed before each row; rows in which everything is closed leave nothing but rounding.
-    lengths = np.append(ends[1:], len(keys) - 1) - ends
+    lengths = ends_of(ends, len(keys) - 1) - ends
     closed = np.repeat(total[ends], lengths)
     first = len(keys) - len(closed)
     after, value = total.copy(), np.empty_like(total)
@@ -235,10 +247,11 @@ class _Swept:
 
 
 def _sparse(swept: _Swept, box: PixelBox) -> Coverage:
-    cell_row, cell_x, cell_value = _cells(swept, box)
+    cell_row, cell_x, cell_value = _cells(swept)
     full = np.flatnonzero(swept.value >= _FULL)
     gapped = np.flatnonzero((swept.gap >= _FULL) & (swept.next_column > swept.column + 1))
-    run_row, run_x0, run_x1 = swept.row[gapped], swept.column[gapped] + 1, swept.next_column[gapped]
+    run_row, run_x0, run_x1 = (a[gapped] for a in (swept.row, swept.column, swept.next_column))
+    run_x0 += 1
     if len(full):
         # What is full by itself stands before the gap that follows it.
         place = np.searchsorted(gapped, full)
@@ -250,24 +263,27 @@ def _sparse(swept: _Swept, box: PixelBox) -> Coverage:
     return Coverage(box, *cells, run_row + box.y0, run_x0 + box.x0, run_x1 + box.x0)
 
 
-def _cells(swept: _Swept, box: PixelBox) -> tuple[Ints, Ints, Points]:
+def _cells(swept: _Swept) -> tuple[Ints, Ints, Points]:
     """Return partly covered pixels: touched ones, and gaps under a level edge between two pixel lines."""
     partial = (swept.value > _EMPTY) & (swept.value < _FULL)
-    row, column, value = swept.row[partial], swept.column[partial], swept.value[partial]
+    own = np.flatnonzero(partial)
+    row, column, value = swept.row[own], swept.column[own], swept.value[own]
     length = swept.next_column - swept.column - 1
-    gapped = (swept.gap > _EMPTY) & (swept.gap < _FULL) & (length > 0)
-    if not gapped.any():
+    gapped = np.flatnonzero((swept.gap > _EMPTY) & (swept.gap < _FULL) & (length > 0))
+    if len(gapped) == 0:
         return row, column, value
     counts = length[gapped]
     offset = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-    gap_row = np.repeat(swept.row[gapped], counts)
-    gap_column = np.repeat(swept.column[gapped] + 1, counts) + offset
-    stride = box.width + 1
-    place = np.searchsorted(row * stride + column, gap_row * stride + gap_column)
-    gap_value = np.repeat(swept.gap[gapped], counts)
+    # A gap stands behind its own pixel and what else is partly covered before it.
+    place = np.repeat(np.searchsorted(own, gapped, side="right"), counts)
     is_gap = np.zeros(len(row) + len(place), np.bool_)
     is_gap[place + np.arange(len(place))] = True
-    return _merged(row, gap_row, is_gap), _merged(column, gap_column, is_gap), _merged(value, gap_value, is_gap)
+    gap_column = np.repeat(swept.column[gapped] + 1, counts) + offset
+    return (
+        _merged(row, np.repeat(swept.row[gapped], counts), is_gap),
+        _merged(column, gap_column, is_gap),
+        _merged(value, np.repeat(swept.gap[gapped], counts), is_gap),
+    )
 
 
 def _merged(one: NDArray[Number], other: NDArray[Number], is_other: Flags) -> NDArray[Number]:
@@ -282,7 +298,8 @@ def _joined(row: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints, Ints]:
     """Join runs that touch."""
     if len(row) == 0:
         return row, x0, x1
-    fresh = np.concatenate([[True], (row[1:] != row[:-1]) | (x0[1:] != x1[:-1])])
-    first = np.flatnonzero(fresh)
-    last = np.concatenate([first[1:] - 1, [len(row) - 1]])
-    return row[first], x0[first], x1[last]
+    is_joined = (row[1:] == row[:-1]) & (x0[1:] == x1[:-1])
+    if not is_joined.any():
+        return row, x0, x1
+    first = np.concatenate(([0], np.flatnonzero(~is_joined) + 1))
+    return row[first], x0[first], x1[ends_of(first, len(row)) - 1]

@@ -1,0 +1,30 @@
+"""Picking from long arrays, and stretches of entries that belong together, the quick way."""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+Ints = NDArray[np.int64]
+
+
+def kept(flags: NDArray[np.bool_], *arrays: NDArray[Any]) -> tuple[NDArray[Any], ...]:
+    """Return what is kept of each array, shape (n,): by places, the quicker way where flags follow no pattern."""
+    places = np.flatnonzero(flags)
+    return tuple(array[places] for array in arrays)
+
+
+def starts_of_runs(keys: Ints) -> Ints:
+    """Return where stretches of equal keys start, of keys of shape (n,), n > 0."""
+    is_first = np.empty(len(keys), np.bool_)
+    is_first[0] = True
+    np.not_equal(keys[1:], keys[:-1], out=is_first[1:])
+    return np.flatnonzero(is_first)
+
+
+def ends_of(starts: Ints, count: int) -> Ints:
+    """Return where stretches that follow one another end, the last at `count`."""
+    ends = np.empty_like(starts)
+    ends[:-1] = starts[1:]
+    ends[-1:] = count
+    return ends
