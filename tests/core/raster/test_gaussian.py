@@ -5,7 +5,7 @@ import pytest
 from scipy import ndimage, special
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.gaussian import cell_size, reach, soften, soften_edge
+from glasscap.core.raster.gaussian import blurred, cell_size, gaussian_kernel, reach, soften, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
@@ -145,3 +145,14 @@ def test_on_its_own_cells_a_plane_is_as_it_is() -> None:
     assert np.array_equal(plane.on_cells(inside, k), plane.cells[rows : rows + 32, columns : columns + 30])
     beyond = plane.on_cells(PixelBox(-500, 0, -480, 5), k)
     assert beyond.shape == (5, 20) and not beyond.any()
+
+
+@pytest.mark.parametrize("shape", [(400, 900), (2001, 130), (90, 4000)], ids=str)
+@pytest.mark.parametrize("sigma", [0.5, 5.0, 9.7])
+def test_a_plane_blurred_by_halves_is_that_blurred_whole(shape: tuple[int, int], sigma: float) -> None:
+    plane = np.random.default_rng(5).random(shape).astype(np.float32)
+    kernel = gaussian_kernel(sigma)
+    found = blurred(plane, sigma)
+    truth = ndimage.convolve1d(plane.astype(float), kernel, axis=0, mode="constant")
+    truth = ndimage.convolve1d(truth, kernel, axis=1, mode="constant")
+    assert np.abs(found - truth).max() < 1e-5

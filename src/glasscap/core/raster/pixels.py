@@ -71,9 +71,12 @@ class Picture:
 
     def cut(self, box: PixelBox) -> "Picture":
         """Return the part in `box`, which must lie inside; shares memory."""
-        rows = slice(box.y0 - self.y, box.y1 - self.y)
-        columns = slice(box.x0 - self.x, box.x1 - self.x)
-        return Picture(self.rgba[rows, columns], box.x0, box.y0)
+        return Picture(view_of(self.rgba, self.box, box), box.x0, box.y0)
+
+
+def view_of(rgba: Bytes, box: PixelBox, part: PixelBox) -> Bytes:
+    """Return the pixels in a part of the box in which they lie; shares memory."""
+    return rgba[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
 
 
 def visible_box(picture: Picture) -> PixelBox:

@@ -9,8 +9,9 @@ import numpy as np
 from glasscap.core.document.finishes import AS_SHOT
 from glasscap.core.document.placement import frame_box
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.gaussian import SoftPlane, soften
-from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.resample import Pyramid, Quality, sample, sample_for_screen
 from glasscap.core.render.adjust import adjusted
 from glasscap.core.render.bounds import outline_box
@@ -18,7 +19,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, planar_of, weighted_planes
+from glasscap.core.render.planar import Planar, Plane, filled_with, planar_of, weighted_planes
 
 # Device px: how far off whole px a photo is moved by whole px (half of what a warp tells apart; more in a drag),
 # and how far a drag may go on before it is warped again.
@@ -62,6 +63,16 @@ class PhotoPart:
         rgba = self._sampled(box)
         return planar_of(rgba, is_premultiplied=self._is_premultiplied, is_opaque=self.is_opaque)
 
+    def is_view(self, box: PixelBox) -> bool:
+        """Whether the bytes of a box are the photo's own, of which none are made."""
+        if self._sigma > 0 or self._is_changed or self._is_premultiplied:
+            return False
+        to_output, rgba = self._part.region.photo_to_output, self._pyramid.photo.rgba
+        if exact_view(rgba, to_output, box) is None:
+            return False
+        pixels, where = sample(self._pyramid, to_output, box, self._quality)
+        return where == box and np.may_share_memory(pixels, rgba)
+
     def _sampled(self, box: PixelBox) -> Bytes:
         to_output = self._part.region.photo_to_output
         if self._is_premultiplied:
@@ -69,7 +80,8 @@ class PhotoPart:
             return adjusted(warped, self._part.adjustments) if self._is_changed else warped
         pixels, where = sample(self._pyramid, to_output, box, self._quality)
         if where != box:
-            pixels = _padded(pixels, where, box)
+            # What fades may reach beyond the photo, where next to nothing of it is seen: it stays opaque there.
+            pixels = (_edge_padded if self.is_opaque else _padded)(pixels, where, box)
         return adjusted(pixels, self._part.adjustments) if self._is_changed else pixels
 
     def _softened(self) -> tuple[SoftPlane, ...]:
@@ -110,13 +122,13 @@ class PhotoPart:
 def _padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
     out = np.zeros((box.height, box.width, 4), np.uint8)
     if not where.is_empty:
-        out[where.y0 - box.y0 : where.y1 - box.y0, where.x0 - box.x0 : where.x1 - box.x0] = pixels
+        view_of(out, box, where)[:] = pixels
     return out
 
 
 def _edge_padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
     if where.is_empty:
-        return np.zeros((box.height, box.width, 4), np.uint8)
+        return filled_with((0, 0, 0, 255), (box.height, box.width))
     sides = (where.y0 - box.y0, box.y1 - where.y1, where.x0 - box.x0, box.x1 - where.x1)
     return np.asarray(cv2.copyMakeBorder(pixels, *sides, cv2.BORDER_REPLICATE))
 
@@ -129,8 +141,7 @@ class Warp:
 
     def part(self, wanted: PixelBox) -> Bytes:
         """Return a box of it; it must lie inside."""
-        b = self.box
-        return self.pixels[wanted.y0 - b.y0 : wanted.y1 - b.y0, wanted.x0 - b.x0 : wanted.x1 - b.x0]
+        return view_of(self.pixels, self.box, wanted)
 
     def moved(self, dx: int, dy: int) -> "Warp":
         """Return the same pixels elsewhere."""
@@ -182,6 +193,10 @@ class PlanesContent(ABC):
     @abstractmethod
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
+
+    def is_view(self, box: PixelBox) -> bool:
+        """Whether the bytes of a box are there already: they are always made."""
+        return False
 
     def bytes(self, box: PixelBox) -> Bytes:
         """Return pixels as they are written: uint8 RGBA, shape of the box."""

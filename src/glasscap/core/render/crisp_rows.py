@@ -1,7 +1,8 @@
 """Crisp bodies of few runs a row, written a run at a time: no masks, and shadows only where they may be seen."""
 
+from glasscap.core.aside import at_once
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.planar import Writing
 from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
@@ -20,9 +21,10 @@ class CrispRows:
         hull = self._outlines.hull(box)
         if hull.is_empty:
             return
-        here, content = out[:, hull.x0 - box.x0 : hull.x1 - box.x0], self._parts.content.bytes(hull)
-        self._outlines.copy_content(here, content, hull)
-        self._outlines.fill_strokes(here, hull)
+        here, content = view_of(out, box, hull), self._parts.content.bytes(hull)
+        # Pixels that are made are too many to be held until a copy ends.
+        begin = writing.begin if self._parts.content.is_view(hull) else at_once
+        self._outlines.write_runs(here, content, hull, begin)
         self._outlines.write_cells(here, content, hull, writing)
 
     def _write_shadows(self, out: Bytes, box: PixelBox, writing: Writing) -> None:

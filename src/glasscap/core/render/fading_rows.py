@@ -1,14 +1,17 @@
 """Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it."""
 
+from collections.abc import Iterator
+from concurrent.futures import Future
 from functools import cached_property
 
 import numpy as np
 
+from glasscap.core.aside import at_once
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
-from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes
+from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes, words
 from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
 from glasscap.core.render.veil import Veil
 
@@ -26,30 +29,41 @@ class FadingRows:
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
-        for rows in shaded_rows(box):
-            self._write_fade(out[rows.y0 - box.y0 : rows.y1 - box.y0], rows, writing)
+        copies = [
+            copying
+            for rows in shaded_rows(box)
+            for copying in self._write_fade(out[rows.y0 - box.y0 : rows.y1 - box.y0], rows, writing)
+        ]
         hull = self._outlines.hull(box)
         if hull.is_empty or not self._parts.weights.bands:
             return
-        here = out[:, hull.x0 - box.x0 : hull.x1 - box.x0]
+        for copying in copies:
+            copying.result()
+        here = view_of(out, box, hull)
         self._outlines.fill_strokes(here, hull)
         self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
 
-    def _write_fade(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
-        """Write everything as though there were no strokes."""
+    def _write_fade(self, out: Bytes, box: PixelBox, writing: Writing) -> Iterator[Future[None]]:
+        """Write everything as though there were no strokes; what is returned ends with it."""
         parts = self._parts
         left, right = parts.cast_extent(box)
         low, high = self._fading.extent(box)
         first, end = self._fading.full_columns(box)
         first, end = (first, end) if low <= first < end <= high else (high, high)
+        if first < end:
+            yield self._copy_core(out, PixelBox(first, box.y0, end, box.y1), first - box.x0, writing)
         before = min(low, right)
         for columns in ((left, before), (max(high, left, before), right)):
             parts.write_columns_beneath(out, box, columns, writing)
         for x0, x1 in ((low, first), (end, high)):
             self._compose(out, box, x0, x1, writing)
-        if first < end:
-            core = PixelBox(first, box.y0, end, box.y1)
-            out[:, first - box.x0 : end - box.x0] = parts.content.bytes(core)
+
+    def _copy_core(self, out: Bytes, core: PixelBox, x: int, writing: Writing) -> Future[None]:
+        """Begin to copy what does not fade; `x` is the column it begins in."""
+        content = self._parts.content
+        to, source = words(out)[:, x : x + core.width], words(content.bytes(core))
+        begin = writing.begin if content.is_view(core) else at_once
+        return begin(lambda: np.copyto(to, source), to.nbytes)
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""

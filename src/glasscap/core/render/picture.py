@@ -6,6 +6,7 @@ from collections.abc import Callable
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.aside import Aside
 from glasscap.core.document.model import Job, Sheet
 from glasscap.core.geometry.types import Box, PixelBox
 from glasscap.core.raster.composite import Layer, composite
@@ -27,7 +28,7 @@ from glasscap.core.ticket import no_check
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
 # Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
-_FINE_ROWS, _CRISP_ROWS = 128, 384
+_FINE_ROWS, _CRISP_ROWS = 128, 768
 _STRIP_LINES = 8
 _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20
@@ -134,11 +135,13 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     box = _hull(plan, parts) if plan.is_trimmed else plan.box
     ground = Ground(box.height, box.width)
     rows = _CRISP_ROWS if all(part.crisp or part.in_rows for part in parts) else _FINE_ROWS
-    for y0 in range(box.y0, box.y1, rows):
-        check()
-        cache.pause()
-        band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
-        write_spans(ground.rows(y0 - box.y0, band.y1 - box.y0), band, parts, STRAIGHT)
+    with Aside() as aside:
+        writing = STRAIGHT._replace(begin=aside.begin)
+        for y0 in range(box.y0, box.y1, rows):
+            check()
+            cache.pause()
+            band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
+            write_spans(ground.rows(y0 - box.y0, band.y1 - box.y0), band, parts, writing)
     picture = Picture(ground.whole(), box.x0, box.y0)
     return picture.cut(_trimmed(box, lambda strip: picture.cut(strip).rgba)) if plan.is_trimmed else picture
 

@@ -1,18 +1,21 @@
 """Premultiplied pixels as four float planes: red, green, blue, alpha, each 0 to 255."""
 
 from collections.abc import Callable, Sequence
+from concurrent.futures import Future
 from typing import NamedTuple
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.aside import at_once
 from glasscap.core.raster.pixels import Bytes
 
 Plane = NDArray[np.float32]
 Planar = NDArray[np.float32]
 # Pixels as one number each.
 Words = NDArray[np.uint32]
+Begin = Callable[[Callable[[], None], int], Future[None]]
 # A hair above one: what single precision leaves just under a half is rounded up like a half.
 _HALF_UP = 1.0000002
 
@@ -81,11 +84,13 @@ class Writing(NamedTuple):
     `tint(out, plane, factor, colour)`: into zeros; the colour's alpha is plane times factor, 0 to 255.
     `fade(out, content, share, below, colour)`: opaque content of which a share is seen, over a colour whose alpha
     is `below`, both 0 to 1.
+    `begin(copy, size)`: how a copy of some bytes is begun.
     """
 
     planes: Callable[[Planar], Bytes]
     tint: Callable[[Bytes, Plane, float, Sequence[float]], None]
     fade: Callable[[Bytes, Bytes, Plane, Plane, Sequence[float]], None]
+    begin: Begin = at_once
 
 
 def _premultiplied_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:

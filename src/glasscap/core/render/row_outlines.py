@@ -1,6 +1,6 @@
 """The outlines of a body's strokes, of few runs a row: runs are filled, boundary pixels reckoned."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from functools import cached_property
 from itertools import takewhile
 
@@ -11,12 +11,11 @@ from glasscap.core.raster.coverage import Coverage, Runs
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.crisp_parts import CrispParts
-from glasscap.core.render.planar import Plane, Words, Writing, filled_with, once_each, one_long_row, words
+from glasscap.core.render.planar import Begin, Plane, Writing, filled_with, once_each, words
+from glasscap.core.render.run_blocks import copy_runs, fill_runs
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0
-# Runs as long as this (px) are filled one by one; of shorter ones all pixels at once.
-_SHORT_RUN = 200
 # Rows in which soft things are drawn at a time, more where those are short: which columns need it is found for
 # all of these together.
 _SHADED_ROWS, _SHADED_PX = 96, 100_000
@@ -48,23 +47,40 @@ class RowOutlines:
 
     def hull(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which the outermost outline lies."""
-        low, high = self._coverages[self._parts.weights.outermost].extent(box)
-        return PixelBox(max(low, box.x0), box.y0, min(high, box.x1), box.y1)
+        outermost = self._coverages[self._parts.weights.outermost]
+        low, high = outermost.extent(box)
+        first, end = outermost.touched_rows(box)
+        return PixelBox(max(low, box.x0), first, min(high, box.x1), end)
 
-    def copy_content(self, out: Bytes, content: Bytes, box: PixelBox) -> None:
-        """Write the content where no stroke lies."""
-        _copy(out, content, self.innermost.runs_in(box))
+    def write_runs(self, out: Bytes, content: Bytes, box: PixelBox, begin: Begin) -> None:
+        """Begin to write content and strokes where either fills pixels."""
+        shown = [self.innermost.runs_in(box)]
         for band in self._parts.weights.bands:
             if band.is_inside and not band.strokes:
-                _copy(out, content, self._between(band.inner, band.outer, box))
+                shown.append(self._between(band.inner, band.outer, box))
+        filled = self._stroke_runs(box)
+        to, source = words(out), words(content)
+
+        for runs in shown:
+            copy_runs(to, source, runs, begin)
+        for runs, word in filled:
+            fill_runs(to, runs, word)
 
     def fill_strokes(self, out: Bytes, box: PixelBox) -> None:
         """Write strokes where they fill pixels."""
-        row, step = one_long_row(words(out))
-        for band in self._parts.weights.bands:
-            if band.strokes:
-                word = words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0]
-                _fill(row, step, self._between(band.inner, band.outer, box), word)
+        for runs, word in self._stroke_runs(box):
+            fill_runs(words(out), runs, word)
+
+    def _stroke_runs(self, box: PixelBox) -> list[tuple[Runs, np.uint32]]:
+        """Return the pixels that strokes fill, and with what."""
+        return [
+            (
+                self._between(band.inner, band.outer, box),
+                words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0],
+            )
+            for band in self._parts.weights.bands
+            if band.strokes
+        ]
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Compute the pixels through which an outline passes."""
@@ -101,26 +117,3 @@ def shaded_rows(box: PixelBox) -> Iterator[PixelBox]:
     height = max(_SHADED_ROWS, _SHADED_PX // max(box.width, 1))
     for y0 in range(box.y0, box.y1, height):
         yield PixelBox(box.x0, y0, box.x1, min(y0 + height, box.y1))
-
-
-def _copy(out: Bytes, content: Bytes, runs: Runs) -> None:
-    to, to_step = one_long_row(words(out))
-    source, source_step = one_long_row(words(content))
-    for (a, b), (c, d) in zip(_in_one_row(runs, to_step), _in_one_row(runs, source_step), strict=True):
-        to[a:b] = source[c:d]
-
-
-def _fill(row: Words, step: int, runs: Runs, word: np.uint32) -> None:
-    counts = runs.x1 - runs.x0
-    if counts.sum() <= _SHORT_RUN * len(counts):
-        first = runs.y * step + runs.x0
-        row[np.repeat(first - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())] = word
-        return
-    for a, b in _in_one_row(runs, step):
-        row[a:b].fill(word)
-
-
-def _in_one_row(runs: Runs, step: int) -> Iterable[tuple[int, int]]:
-    """Return where runs start and end in one long row whose rows start `step` apart."""
-    first = runs.y * step
-    return zip((first + runs.x0).tolist(), (first + runs.x1).tolist(), strict=True)
