@@ -1,11 +1,14 @@
 """Crisp bodies of few runs a row, written a run at a time: no masks, and shadows only where they may be seen."""
 
+from typing import NamedTuple
+
 from glasscap.core.aside import at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.planar import Writing
-from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
+from glasscap.core.render.row_outlines import RowOutlines
+from glasscap.core.render.shaded_rows import shaded_rows
 
 
 class CrispRows:
@@ -16,8 +19,9 @@ class CrispRows:
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
-        for rows in shaded_rows(box) if self._parts.casts else ():
-            self._write_shadows(out[rows.y0 - box.y0 : rows.y1 - box.y0], rows, writing)
+        for rows, spans in shaded_rows(box, self._shaded) if self._parts.casts else ():
+            for columns in spans:
+                self._parts.write_columns_beneath(view_of(out, box, rows), rows, columns, writing)
         hull = self._outlines.hull(box)
         if hull.is_empty:
             return
@@ -27,9 +31,20 @@ class CrispRows:
         self._outlines.write_runs(here, content, hull, begin)
         self._outlines.write_cells(here, content, hull, writing)
 
-    def _write_shadows(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
-        """Write what lies beneath the body, but for the columns that the body fills from top to bottom."""
-        left, right = self._parts.cast_extent(box)
-        first, end = self._outlines.opaque.full_columns(box)
-        for x0, x1 in ((left, min(first, right)), (max(end, left), right)):
-            self._parts.write_columns_beneath(out, box, (x0, x1), writing)
+    def _shaded(self, rows: PixelBox) -> "_Shaded":
+        """Return where what lies beneath is seen: all but the columns that the body fills from top to bottom."""
+        left, right = self._parts.cast_extent(rows)
+        first, end = self._outlines.opaque.full_columns(rows)
+        return _Shaded((left, min(first, right)), (max(end, left), right))
+
+
+class _Shaded(NamedTuple):
+    """Columns to the left of the body and to its right: first, and after the last."""
+
+    before: tuple[int, int]
+    after: tuple[int, int]
+
+    @property
+    def width(self) -> int:
+        """How many columns they are."""
+        return sum(max(x1 - x0, 0) for x0, x1 in self)

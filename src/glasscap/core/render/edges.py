@@ -3,6 +3,8 @@
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
 from glasscap.core.geometry.offset import offset_polygons, united
@@ -128,9 +130,14 @@ class Edges:
         key = ("along", self.key, name, self._window)
         return self._cache.get(key, lambda: make(self._window), lambda c: c.nbytes)
 
-    def cells(self, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
-        """Return the mean coverage of cells of k px, float32 of the box's shape (box in cells)."""
-        scaled = tuple(p / k for p in self.polygons(offset))
+    def cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
+        """Return a parallel outline's mean coverage, moved by some px, of cells of k px; of the box's shape.
+
+        The box is in cells; float32. The outline itself is scanned, which is quicker than `on_cells` where its
+        coverage of the pixels is not there yet.
+        """
+        by = np.array(shift)
+        scaled = tuple((p + by) / k for p in self.polygons(offset))
         return cover(scaled, box).plane(box)
 
 

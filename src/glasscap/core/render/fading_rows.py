@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from concurrent.futures import Future
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
@@ -11,9 +12,13 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
-from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes, words
-from glasscap.core.render.row_outlines import RowOutlines, shaded_rows
+from glasscap.core.render.planar import PREMULTIPLIED, Begin, Writing, weighted_planes, words
+from glasscap.core.render.row_outlines import RowOutlines
+from glasscap.core.render.shaded_rows import shaded_rows
 from glasscap.core.render.veil import Veil
+
+# What is read and written of one pixel whose sum is made.
+_BYTES_SUMMED = 20
 
 
 class FadingRows:
@@ -31,8 +36,8 @@ class FadingRows:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
         copies = [
             copying
-            for rows in shaded_rows(box)
-            for copying in self._write_fade(out[rows.y0 - box.y0 : rows.y1 - box.y0], rows, writing)
+            for rows, columns in shaded_rows(box, self._shaded)
+            for copying in self._write_fade(view_of(out, box, rows), rows, columns, writing)
         ]
         hull = self._outlines.hull(box)
         if hull.is_empty or not self._parts.weights.bands:
@@ -43,27 +48,38 @@ class FadingRows:
         self._outlines.fill_strokes(here, hull)
         self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
 
-    def _write_fade(self, out: Bytes, box: PixelBox, writing: Writing) -> Iterator[Future[None]]:
-        """Write everything as though there were no strokes; what is returned ends with it."""
-        parts = self._parts
-        left, right = parts.cast_extent(box)
-        low, high = self._fading.extent(box)
-        first, end = self._fading.full_columns(box)
+    def _shaded(self, rows: PixelBox) -> "_Columns":
+        left, right = self._parts.cast_extent(rows)
+        low, high = self._fading.extent(rows)
+        first, end = self._fading.full_columns(rows)
         first, end = (first, end) if low <= first < end <= high else (high, high)
+        return _Columns(left, low, first, end, high, right)
+
+    def _write_fade(
+        self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing
+    ) -> Iterator[Future[None]]:
+        """Write everything as though there were no strokes; what is returned ends with it."""
+        left, low, first, end, high, right = columns
         if first < end:
             yield self._copy_core(out, PixelBox(first, box.y0, end, box.y1), first - box.x0, writing)
+        else:
+            first = end = max((low + high) // 2, low)
+        half = PixelBox(end, box.y0, max(high, end), box.y1)
+        begin = self._begin(half, writing)
+        yield begin(lambda: self._compose(out, box, end, high, writing), half.width * half.height * _BYTES_SUMMED)
+        self._compose(out, box, low, first, writing)
         before = min(low, right)
-        for columns in ((left, before), (max(high, left, before), right)):
-            parts.write_columns_beneath(out, box, columns, writing)
-        for x0, x1 in ((low, first), (end, high)):
-            self._compose(out, box, x0, x1, writing)
+        for beneath in ((left, before), (max(high, left, before), right)):
+            self._parts.write_columns_beneath(out, box, beneath, writing)
 
     def _copy_core(self, out: Bytes, core: PixelBox, x: int, writing: Writing) -> Future[None]:
         """Begin to copy what does not fade; `x` is the column it begins in."""
-        content = self._parts.content
-        to, source = words(out)[:, x : x + core.width], words(content.bytes(core))
-        begin = writing.begin if content.is_view(core) else at_once
-        return begin(lambda: np.copyto(to, source), to.nbytes)
+        to, source = words(out)[:, x : x + core.width], words(self._parts.content.bytes(core))
+        return self._begin(core, writing)(lambda: np.copyto(to, source), to.nbytes)
+
+    def _begin(self, box: PixelBox, writing: Writing) -> Begin:
+        """Return how work on a box is begun: what two threads would both have to make is left to one."""
+        return writing.begin if self._parts.content.is_view(box) else at_once
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""
@@ -99,3 +115,19 @@ class FadingRows:
         for cast in parts.casts:
             cast.lay_beneath(planes, cast.plane(span), body_alpha)
         out[:] = writing.planes(np.asarray(planes))
+
+
+class _Columns(NamedTuple):
+    """Where what lies beneath begins, the fade, what does not fade; and where each of these has ended."""
+
+    left: int
+    low: int
+    first: int
+    end: int
+    high: int
+    right: int
+
+    @property
+    def width(self) -> int:
+        """How many columns are to be computed."""
+        return max(self.first - self.low, 0) + max(self.high - self.end, 0)

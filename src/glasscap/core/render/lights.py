@@ -242,7 +242,7 @@ class _CastMaker:
             n = finer_cells(k, sigma) if spread else 1
             fine = PixelBox(cells.x0 * n, cells.y0 * n, cells.x1 * n, cells.y1 * n)
             seen = None
-            if self._is_opaque and self._quality != "final":
+            if self._is_opaque:
                 seen = self._weights.alpha_on_cells(fine, k / n, shift)
             if seen is None:
                 small = shrunk(body, Affine.scaling(n / k).after(Affine.translation(*shift)))

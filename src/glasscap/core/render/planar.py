@@ -84,7 +84,7 @@ class Writing(NamedTuple):
     `tint(out, plane, factor, colour)`: into zeros; the colour's alpha is plane times factor, 0 to 255.
     `fade(out, content, share, below, colour)`: opaque content of which a share is seen, over a colour whose alpha
     is `below`, both 0 to 1.
-    `begin(copy, size)`: how a copy of some bytes is begun.
+    `begin(work, size)`: how work on so many bytes is begun; see `Aside`.
     """
 
     planes: Callable[[Planar], Bytes]
@@ -113,28 +113,34 @@ def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[flo
 
 
 def _premultiplied_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
-    rest: Plane = (1 - share) * below
-    _multiplied(out, content, share, rest + share, rest, colour)
+    rest = 1 - share
+    rest *= below
+    opacity = np.asarray(cv2.convertScaleAbs(rest + share, alpha=255))
+    cv2.merge([*_mixed(content, share, rest, colour), opacity], dst=out)
 
 
 def _straight_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
-    alpha: Plane = (1 - share) * below
+    alpha = 1 - share
+    alpha *= below
     alpha += share
     # The content's part of the colour; the rest is the colour below.
-    own: Plane = np.asarray(cv2.divide(share, np.maximum(alpha, np.float32(1e-6)), scale=_HALF_UP), np.float32)
-    alpha *= np.float32(_HALF_UP)
-    is_seen = alpha >= np.float32(0.5 / 255)
-    own *= is_seen
-    _multiplied(out, content, own, alpha, is_seen - own if any(colour) else own, colour)
+    own: Plane = np.asarray(cv2.divide(share, alpha, scale=_HALF_UP), np.float32)
+    mixed = _mixed(content, own, 1 - own if any(colour) else own, colour)
+    opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=255 * _HALF_UP))
+    if cv2.countNonZero(opacity) < opacity.size:
+        seen = cv2.threshold(opacity, 0, 255, cv2.THRESH_BINARY)[1]
+        mixed = [np.asarray(cv2.bitwise_and(plane, seen)) for plane in mixed]
+    cv2.merge([*mixed, opacity], dst=out)
 
 
-def _multiplied(
-    out: Bytes, content: Bytes, own: Plane, alpha: Plane, rest: Plane, colour: Sequence[float]
-) -> None:
-    """Write opaque pixels times `own`, and a colour times `rest`, with an alpha (0 to 1)."""
-    factors = np.asarray(cv2.merge([own, own, own, alpha]), np.float32)
-    added = rest[..., None] * np.array([*colour, 0], np.float32) if any(colour) else None
-    multiplied_by(out, content, factors, added)
+def _mixed(content: Bytes, own: Plane, rest: Plane, colour: Sequence[float]) -> list[Bytes]:
+    """Return `own` of opaque pixels and `rest` of a colour, channel by channel."""
+    return [
+        np.asarray(cv2.convertScaleAbs(cv2.scaleAdd(rest, level, cv2.multiply(plane, own, dtype=cv2.CV_32F))))
+        if level
+        else np.asarray(cv2.multiply(plane, own, dtype=cv2.CV_8U))
+        for plane, level in zip(_split(content), colour, strict=False)
+    ]
 
 
 def multiplied_by(out: Bytes, content: Bytes, factors: Planar, added: Planar | None) -> None:

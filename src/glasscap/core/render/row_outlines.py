@@ -1,6 +1,5 @@
 """The outlines of a body's strokes, of few runs a row: runs are filled, boundary pixels reckoned."""
 
-from collections.abc import Iterator
 from functools import cached_property
 from itertools import takewhile
 
@@ -16,9 +15,6 @@ from glasscap.core.render.run_blocks import copy_runs, fill_runs
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0
-# Rows in which soft things are drawn at a time, more where those are short: which columns need it is found for
-# all of these together.
-_SHADED_ROWS, _SHADED_PX = 96, 100_000
 
 
 class RowOutlines:
@@ -110,10 +106,3 @@ class RowOutlines:
         starts, ends = starts[left], ends[left]
         y = starts // width
         return Runs(y, starts - y * width, ends - y * width)
-
-
-def shaded_rows(box: PixelBox) -> Iterator[PixelBox]:
-    """Return the rows of a box, so many at a time as shadows and fades are drawn."""
-    height = max(_SHADED_ROWS, _SHADED_PX // max(box.width, 1))
-    for y0 in range(box.y0, box.y1, height):
-        yield PixelBox(box.x0, y0, box.x1, min(y0 + height, box.y1))

@@ -280,7 +280,8 @@ class Weights:
             return None
         if not self._is_whole or not all(is_opaque_paint(s.paint) for s in self._part.finishes.strokes):
             return None
-        shares = self.partition(lambda key: self.edges.on_cells(key, cells, k, shift), cells, is_faded=has_fade)
+        coverage = self.edges.on_cells if self.are_for_screen else self.edges.cells
+        shares = self.partition(lambda key: coverage(key, cells, k, shift), cells, is_faded=has_fade)
         content = shares.content
         if self.fading is not None:
             fade = strengthened(self.fading.soft.on_cells(cells, k, shift), edge.strength)
