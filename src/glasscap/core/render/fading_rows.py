@@ -62,11 +62,12 @@ class FadingRows:
         left, low, first, end, high, right = columns
         if first < end:
             yield self._copy_core(out, PixelBox(first, box.y0, end, box.y1), first - box.x0, writing)
-        else:
+        begin = self._begin(PixelBox(low, box.y0, max(high, low), box.y1), writing)
+        if first >= end and begin is not at_once:
             first = end = max((low + high) // 2, low)
-        half = PixelBox(end, box.y0, max(high, end), box.y1)
-        begin = self._begin(half, writing)
-        yield begin(lambda: self._compose(out, box, end, high, writing), half.width * half.height * _BYTES_SUMMED)
+        yield begin(
+            lambda: self._compose(out, box, end, high, writing), (high - end) * box.height * _BYTES_SUMMED
+        )
         self._compose(out, box, low, first, writing)
         before = min(low, right)
         for beneath in ((left, before), (max(high, left, before), right)):

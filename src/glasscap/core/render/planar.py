@@ -115,8 +115,9 @@ def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[flo
 def _premultiplied_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
     rest = 1 - share
     rest *= below
-    opacity = np.asarray(cv2.convertScaleAbs(rest + share, alpha=255))
-    cv2.merge([*_mixed(content, share, rest, colour), opacity], dst=out)
+    factors = np.asarray(cv2.merge([share, share, share, rest + share]), np.float32)
+    added = rest[..., None] * np.array([*colour, 0], np.float32) if any(colour) else None
+    multiplied_by(out, content, factors, added)
 
 
 def _straight_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:

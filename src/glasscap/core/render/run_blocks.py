@@ -1,4 +1,4 @@
-"""Runs of pixels copied or filled: rows side by side as blocks, what sticks out of those pixel by pixel."""
+"""Runs of pixels filled, and copied: rows side by side as blocks, what sticks out of those pixel by pixel."""
 
 from collections.abc import Iterator
 from typing import NamedTuple
@@ -12,12 +12,12 @@ from glasscap.core.render.planar import Begin, Words, one_long_row
 # Runs as long as this (px) are written one by one; of shorter ones all pixels at once.
 _SHORT_RUN = 200
 # Rows of a block: the more there are, the more sticks out of it.
-_COPIED_ROWS, _FILLED_ROWS = 16, 16
+_BLOCK_ROWS = 16
 
 
 def copy_runs(to: Words, source: Words, runs: Runs, begin: Begin) -> None:
     """Begin to copy runs of pixels, each to its own place."""
-    parts = _in_blocks(runs, _COPIED_ROWS)
+    parts = _in_blocks(runs)
     blocks = list(parts.blocks())
 
     def copy() -> None:
@@ -34,14 +34,13 @@ def copy_runs(to: Words, source: Words, runs: Runs, begin: Begin) -> None:
 
 def fill_runs(to: Words, runs: Runs, word: np.uint32) -> None:
     """Write one colour into runs of pixels."""
-    parts = _in_blocks(runs, _FILLED_ROWS)
-    for y0, y1, x0, x1 in parts.blocks():
-        to[y0:y1, x0:x1] = word
-    to_row, step = one_long_row(to)
-    for y, x0, x1 in parts.long_runs():
-        to_row[y * step + x0 : y * step + x1].fill(word)
-    y_, x = parts.pixels()
-    to_row[y_ * step + x] = word
+    row, step = one_long_row(to)
+    first, counts = runs.y * step + runs.x0, runs.x1 - runs.x0
+    if counts.sum() <= _SHORT_RUN * len(counts):
+        row[np.repeat(first - (np.cumsum(counts) - counts), counts) + np.arange(counts.sum())] = word
+        return
+    for start, end in zip(first.tolist(), (first + counts).tolist(), strict=True):
+        row[start:end].fill(word)
 
 
 class _Parts(NamedTuple):
@@ -69,7 +68,7 @@ class _Parts(NamedTuple):
         return np.repeat(y, counts), x
 
 
-def _in_blocks(runs: Runs, rows: int) -> _Parts:
+def _in_blocks(runs: Runs) -> _Parts:
     """Return runs as blocks, of the first run of each row, of the second, and so on, and what is left."""
     y, x0, x1 = _by_number_in_row(runs)
     if len(y) == 0:
@@ -77,7 +76,7 @@ def _in_blocks(runs: Runs, rows: int) -> _Parts:
     place, is_first = np.arange(len(y)), np.ones(len(y), np.bool_)
     np.not_equal(y[1:], y[:-1] + 1, out=is_first[1:])
     start = np.maximum.accumulate(np.where(is_first, place, 0))
-    first = np.flatnonzero((place - start) % rows == 0)
+    first = np.flatnonzero((place - start) % _BLOCK_ROWS == 0)
     last = ends_of(first, len(y))
     left = np.maximum.reduceat(x0, first)
     right = np.maximum(left, np.minimum.reduceat(x1, first))
