@@ -1,15 +1,20 @@
 """Finished pictures of a photo full of detail, parts of which another thread copies."""
 
+from collections.abc import Callable
+from concurrent.futures import Future
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
 
 from glasscap.core import aside
+from glasscap.core.aside import Aside
 from glasscap.core.document.finishes import Edge, Finishes
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import premultiplied
+from glasscap.core.render import picture as picture_module
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import Plan, plan_cutout
@@ -48,14 +53,37 @@ def plan_of(finishes: Finishes, shape: str, place: str = "on pixels") -> Plan:
     return plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
 
 
-@pytest.mark.parametrize("worthwhile", [0, 1 << 40], ids=["aside", "at once"])
+class Late(Future[None]):
+    """Work that is done when somebody waits for it, and no sooner."""
+
+    def __init__(self, work: Callable[[], None]) -> None:
+        super().__init__()
+        self._work = work
+
+    def result(self, timeout: float | None = None) -> None:
+        if not self.done():
+            self._work()
+            self.set_result(None)
+
+
+class AsLateAsPossible(Aside):
+    """Another thread that comes to nothing before it must."""
+
+    def begin(self, work: Callable[[], None], size: int) -> Future[None]:
+        self._begun.append(Late(work))
+        return self._begun[-1]
+
+
+@pytest.mark.parametrize("when", ["aside", "at once", "late"])
 @pytest.mark.parametrize("place", PLACES)
 @pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
 @pytest.mark.parametrize("look", [*LOOKS, *FADES])
 def test_a_picture_is_what_composing_gives(
-    look: str, shape: str, place: str, worthwhile: int, monkeypatch: pytest.MonkeyPatch
+    look: str, shape: str, place: str, when: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", worthwhile)
+    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", 1 << 40 if when == "at once" else 0)
+    if when == "late":
+        monkeypatch.setattr(picture_module, "Aside", AsLateAsPossible)
     plan = plan_of(wide((LOOKS | FADES)[look]), shape, place)
     picture = render(plan, STORE, cache())
     part = FinishedPart(plan.parts[0], plan.box, STORE, "final", cache())

@@ -107,8 +107,12 @@ class Outline:
 
 def transform(points: Points, affine: Affine) -> Points:
     """Map points of shape (n, 2) by an affine map."""
-    matrix = np.array([[affine.a, affine.b], [affine.c, affine.d]])
-    return np.asarray(points @ matrix + np.array([affine.e, affine.f]))
+    # Column by column: along rows of two each sum takes many times as long.
+    x, y = points[:, 0], points[:, 1]
+    out = np.empty(points.shape)
+    out[:, 0] = x * affine.a + y * affine.c + affine.e
+    out[:, 1] = x * affine.b + y * affine.d + affine.f
+    return out
 
 
 def placed_together(placed: Sequence[tuple[Outline, Affine]]) -> Outline:

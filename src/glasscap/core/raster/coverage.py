@@ -141,7 +141,7 @@ class Coverage:
         if self.box.x0 < box.x0 or self.box.x1 > box.x1:
             # Few of many are taken by their places sooner than by a mask.
             on = np.flatnonzero((x >= box.x0) & (x < box.x1))
-            y, x, value = y.take(on), x.take(on), value.take(on)
+            y, x, value = y[on], x[on], value[on]
         return y - box.y0, x - box.x0, value
 
     @cached_property
@@ -156,7 +156,7 @@ class Coverage:
         y, x0, x1 = self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1]
         if self.box.x0 < box.x0 or self.box.x1 > box.x1:
             on = np.flatnonzero((x1 > box.x0) & (x0 < box.x1))
-            y, x0, x1 = y.take(on), x0.take(on), x1.take(on)
+            y, x0, x1 = y[on], x0[on], x1[on]
         return Runs(y - box.y0, np.maximum(x0 - box.x0, 0), np.minimum(x1 - box.x0, box.width))
 
     def extent(self, box: PixelBox) -> tuple[int, int]:

@@ -143,9 +143,9 @@ class SoftPlane:
         cells = self._cells_in(y0 - 1, int(r.max()) + 1, x0 - 1, int(c.max()) + 1)
         width = cells.shape[1]
         values, place = np.ascontiguousarray(cells).ravel(), (r - y0) * width + (c - x0)
-        upper, lower = values.take(place), values.take(place + width)
-        upper += (values.take(place + 1) - upper) * right
-        lower += (values.take(place + width + 1) - lower) * right
+        upper, lower = values[place], values[place + width]
+        upper += (values[place + 1] - upper) * right
+        lower += (values[place + width + 1] - lower) * right
         lower -= upper
         lower *= down
         return np.asarray(upper + lower, np.float32)

@@ -133,7 +133,8 @@ def _pieces(edges: _Edges) -> tuple[Points, Points, Points]:
     whole = np.arange(count, dtype=float)
     # The last t that still belongs to an edge when its number is added, however many edges there are.
     most = 1.0 - 2 * float(np.spacing(float(count)))
-    keys = np.concatenate([whole, _crossings(x0, x1, most), _crossings(y0, y1, most), whole + most])
+    crossings = _crossings(np.concatenate((x0, y0)), np.concatenate((x1, y1)), most)
+    keys = np.concatenate((whole, crossings, whole + most))
     keys.sort()
     edge = keys.astype(np.int64)
     t = keys - edge
@@ -166,14 +167,17 @@ def _snap_to_lines(y: Points, slack: float) -> None:
 
 
 def _crossings(start: Points, end: Points, most: float) -> Points:
-    """Return edge number + t (at most `most`, below 1) wherever the coordinate passes a whole number."""
+    """Return edge number + t (at most `most`, below 1) wherever a coordinate passes a whole number.
+
+    Starts and ends are the edges' x, and their y behind them.
+    """
     first = np.floor(np.minimum(start, end)) + 1
     counts = np.maximum(np.ceil(np.maximum(start, end)) - first, 0).astype(np.int64)
     index = np.repeat(np.arange(len(start)), counts)
-    if len(index) == 0:
-        return np.zeros(0)
     place = np.arange(len(index)) - (np.cumsum(counts) - counts)[index]
     t = ((first - start)[index] + place) / (end - start)[index]
+    edges = len(start) // 2
+    index[int(counts[:edges].sum()) :] -= edges
     return np.asarray(index + np.minimum(t, most))
 
 

@@ -87,7 +87,7 @@ class _Outline:
 
     def at(self, places: NDArray[np.int64]) -> Plane:
         """Return the coverage of pixels, among them all it covers in part; float32."""
-        out = self.filled.ravel().take(places).astype(np.float32)
+        out = self.filled.ravel()[places].astype(np.float32)
         out[np.searchsorted(places, self.places)] = self._values
         return out
 

@@ -76,7 +76,7 @@ class CrispParts:
         x = places - y * box.width
         shares = self.weights.at(values, y, x, box)
         source, step = one_long_row(words(content))
-        pixels = source.take(y * step + x).view(np.uint8).reshape(1, -1, 4)
+        pixels = source[y * step + x].view(np.uint8).reshape(1, -1, 4)
         planes = weighted_planes(pixels, shares.content)
         for number, share in shares.strokes.items():
             add_colour(planes, share, self.colours[number])

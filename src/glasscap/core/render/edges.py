@@ -3,8 +3,6 @@
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
 from glasscap.core.geometry.offset import offset_polygons, united
@@ -136,8 +134,8 @@ class Edges:
         The box is in cells; float32. The outline itself is scanned, which is quicker than `on_cells` where its
         coverage of the pixels is not there yet.
         """
-        by = np.array(shift)
-        scaled = tuple((p + by) / k for p in self.polygons(offset))
+        to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift))
+        scaled = tuple(transform(p, to_cells) for p in self.polygons(offset))
         return cover(scaled, box).plane(box)
 
 

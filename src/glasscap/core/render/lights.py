@@ -16,7 +16,6 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, soften, soften_edge
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
-from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
@@ -193,8 +192,7 @@ class _CastMaker:
         def made(cells: PixelBox, k: float) -> Plane:
             total = np.zeros((cells.height, cells.width), np.float32)
             for factor, offset in terms:
-                flat = tuple((p + np.array([dx, dy])) / k for p in self._edges.polygons(offset))
-                total += np.float32(factor) * cover(flat, cells).plane(cells)
+                total += np.float32(factor) * self._edges.cells(offset, cells, k, (dx, dy))
             return total
 
         drawn = self._kept((self._edges.key, terms, dx, dy), made)

@@ -2,6 +2,7 @@
 
 import dataclasses
 from collections.abc import Callable
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,8 +29,8 @@ from glasscap.core.ticket import no_check
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
 # Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
-_FINE_ROWS, _CRISP_ROWS = 128, 768
-_STRIP_LINES = 8
+_FINE_ROWS, _CRISP_ROWS, _FIRST_ROWS = 128, 768, 192
+_STRIP_LINES = 16
 _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20
 # A decoded photo with its reductions; the px of a tile that is held in float.
@@ -137,11 +138,12 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     rows = _CRISP_ROWS if all(part.crisp or part.in_rows for part in parts) else _FINE_ROWS
     with Aside() as aside:
         writing = STRAIGHT._replace(begin=aside.begin)
-        for y0 in range(box.y0, box.y1, rows):
+        # The first rows of the picture's memory are soon ready, all later ones by the time they are needed.
+        starts = [] if box.is_empty else [box.y0, *range(box.y0 + min(rows, _FIRST_ROWS), box.y1, rows)]
+        for y0, y1 in pairwise((*starts, box.y1)):
             check()
             cache.pause()
-            band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
-            write_spans(ground.rows(y0 - box.y0, band.y1 - box.y0), band, parts, writing)
+            write_spans(ground.rows(y0 - box.y0, y1 - box.y0), box._replace(y0=y0, y1=y1), parts, writing)
     picture = Picture(ground.whole(), box.x0, box.y0)
     return picture.cut(_trimmed(box, lambda strip: picture.cut(strip).rgba)) if plan.is_trimmed else picture
 

@@ -5,6 +5,7 @@ from itertools import takewhile
 
 import numpy as np
 
+from glasscap.core.aside import at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Runs
 from glasscap.core.raster.pixels import Bytes
@@ -49,34 +50,21 @@ class RowOutlines:
         return PixelBox(max(low, box.x0), first, min(high, box.x1), end)
 
     def write_runs(self, out: Bytes, content: Bytes, box: PixelBox, begin: Begin) -> None:
-        """Begin to write content and strokes where either fills pixels."""
-        shown = [self.innermost.runs_in(box)]
+        """Write content and strokes where either fills pixels; only begin to where no outline passes."""
+        to, source = words(out), words(content)
+        copy_runs(to, source, self.innermost.runs_in(box), begin)
         for band in self._parts.weights.bands:
             if band.is_inside and not band.strokes:
-                shown.append(self._between(band.inner, band.outer, box))
-        filled = self._stroke_runs(box)
-        to, source = words(out), words(content)
-
-        for runs in shown:
-            copy_runs(to, source, runs, begin)
-        for runs, word in filled:
-            fill_runs(to, runs, word)
+                # Pixels through which the inner outline passes are among these, and computed afterwards.
+                copy_runs(to, source, self._between(band.inner, band.outer, box), at_once)
+        self.fill_strokes(out, box)
 
     def fill_strokes(self, out: Bytes, box: PixelBox) -> None:
         """Write strokes where they fill pixels."""
-        for runs, word in self._stroke_runs(box):
-            fill_runs(words(out), runs, word)
-
-    def _stroke_runs(self, box: PixelBox) -> list[tuple[Runs, np.uint32]]:
-        """Return the pixels that strokes fill, and with what."""
-        return [
-            (
-                self._between(band.inner, band.outer, box),
-                words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0],
-            )
-            for band in self._parts.weights.bands
-            if band.strokes
-        ]
+        for band in self._parts.weights.bands:
+            if band.strokes:
+                word = words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0]
+                fill_runs(words(out), self._between(band.inner, band.outer, box), word)
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Compute the pixels through which an outline passes."""
@@ -96,7 +84,7 @@ class RowOutlines:
         self._parts.write_cells(out, content, places, values, box, writing)
 
     def _between(self, inner: OffsetKey, outer: OffsetKey, box: PixelBox) -> Runs:
-        """Return the runs of an outline less those of one that it holds."""
+        """Return the runs of an outline less those of one that it holds, and its boundary pixels with them."""
         holding, held, width = self._coverages[outer].runs_in(box), self._coverages[inner].runs_in(box), box.width
         starts = np.concatenate([holding.y * width + holding.x0, held.y * width + held.x1])
         ends = np.concatenate([holding.y * width + holding.x1, held.y * width + held.x0])

@@ -29,8 +29,9 @@ def ellipse_polygon(width: float, height: float, values: Values, tolerance: floa
     step = 2 * math.pi / count
     swell = math.sqrt(step / math.sin(step))
     angle = (np.arange(count) + 0.5) * step
-    half = np.array([width, height]) / 2 * swell
-    return (np.stack([np.cos(angle), np.sin(angle)], axis=1) * half,)
+    points = np.empty((count, 2))
+    points[:, 0], points[:, 1] = np.cos(angle) * (width / 2 * swell), np.sin(angle) * (height / 2 * swell)
+    return (points,)
 
 
 def ellipse_outline(width: float, height: float, values: Values) -> Outline:
