@@ -10,7 +10,7 @@ from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
 from glasscap.core.render.planar import Begin, Words, one_long_row
 
 # Runs as long as this (px) are written one by one; of shorter ones all pixels at once.
-_SHORT_RUN = 200
+_SHORT_RUN = 100
 # Rows of a block: the more there are, the more sticks out of it.
 _BLOCK_ROWS = 16
 
