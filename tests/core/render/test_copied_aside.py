@@ -102,3 +102,4 @@ def test_pixels_are_a_view_only_where_the_photo_is_copied_whole() -> None:
         plan = plan_of(Finishes(edge=Edge(feather=20)), "circle", place)
         part = FinishedPart(plan.parts[0], plan.box, STORE, "final", cache())
         assert part.content.is_view(box) == is_view, (place, box)
+        assert part.is_copied == (place != "between")

@@ -2,6 +2,7 @@
 
 import math
 from abc import ABC, abstractmethod
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -63,15 +64,21 @@ class PhotoPart:
         rgba = self._sampled(box)
         return planar_of(rgba, is_premultiplied=self._is_premultiplied, is_opaque=self.is_opaque)
 
-    def is_view(self, box: PixelBox) -> bool:
-        """Whether the bytes of a box are the photo's own, of which none are made."""
+    @cached_property
+    def copied(self) -> PixelBox | None:
+        """Where the bytes are the photo's own, of which none are made; None where they always are made."""
         if self._sigma > 0 or self._is_changed or self._is_premultiplied:
-            return False
-        to_output, rgba = self._part.region.photo_to_output, self._pyramid.photo.rgba
-        if exact_view(rgba, to_output, box) is None:
-            return False
-        pixels, where = sample(self._pyramid, to_output, box, self._quality)
-        return where == box and np.may_share_memory(pixels, rgba)
+            return None
+        region, rgba = self._part.region, self._pyramid.photo.rgba
+        frame = frame_box(region.photo_to_output, 0, 0, *region.photo_size).rounded_out()
+        if exact_view(rgba, region.photo_to_output, frame) is None:
+            return None
+        pixels, where = sample(self._pyramid, region.photo_to_output, frame, self._quality)
+        return where if np.may_share_memory(pixels, rgba) else None
+
+    def is_view(self, box: PixelBox) -> bool:
+        """Whether the bytes of a box are there already."""
+        return self.copied is not None and self.copied.holds(box)
 
     def _sampled(self, box: PixelBox) -> Bytes:
         to_output = self._part.region.photo_to_output
@@ -194,8 +201,13 @@ class PlanesContent(ABC):
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
 
+    @property
+    def copied(self) -> PixelBox | None:
+        """Where the bytes are there already: nowhere, they are always made."""
+        return None
+
     def is_view(self, box: PixelBox) -> bool:
-        """Whether the bytes of a box are there already: they are always made."""
+        """Whether the bytes of a box are there already."""
         return False
 
     def bytes(self, box: PixelBox) -> Bytes:

@@ -82,6 +82,11 @@ class FinishedPart:
         """What writes whole rows of it a run at a time, where that is the quicker way."""
         return None if self._solid is None else rows_of(self._solid)
 
+    @property
+    def is_copied(self) -> bool:
+        """Whether whole rows of it are written of pixels that are there already."""
+        return self.in_rows is not None and self.content.copied is not None
+
     def _mask_outline(self) -> Silhouette | None:
         """Return the outline within which the content shows, where a crisp one decides that alone."""
         weights = self.weights

@@ -28,8 +28,9 @@ from glasscap.core.ticket import no_check
 
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
-# Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
-_FINE_ROWS, _CRISP_ROWS, _FIRST_ROWS = 128, 768, 192
+# Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it, pixels
+# that are there already take no memory either.
+_FINE_ROWS, _CRISP_ROWS, _COPIED_ROWS, _FIRST_ROWS = 128, 384, 768, 192
 _STRIP_LINES = 16
 _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20
@@ -136,6 +137,8 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     box = _hull(plan, parts) if plan.is_trimmed else plan.box
     ground = Ground(box.height, box.width)
     rows = _CRISP_ROWS if all(part.crisp or part.in_rows for part in parts) else _FINE_ROWS
+    if all(part.is_copied for part in parts):
+        rows = _COPIED_ROWS
     with Aside() as aside:
         writing = STRAIGHT._replace(begin=aside.begin)
         # The first rows of the picture's memory are soon ready, all later ones by the time they are needed.
