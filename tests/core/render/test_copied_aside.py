@@ -74,21 +74,25 @@ class AsLateAsPossible(Aside):
         return self._begun[-1]
 
 
-@pytest.mark.parametrize("when", ["aside", "at once", "late"])
 @pytest.mark.parametrize("place", PLACES)
 @pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
 @pytest.mark.parametrize("look", [*LOOKS, *FADES])
-def test_a_picture_is_what_composing_gives(
-    look: str, shape: str, place: str, when: str, monkeypatch: pytest.MonkeyPatch
+def test_a_picture_is_what_composing_gives_whenever_copies_are_made(
+    look: str, shape: str, place: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", 1 << 40 if when == "at once" else 0)
-    if when == "late":
-        monkeypatch.setattr(picture_module, "Aside", AsLateAsPossible)
     plan = plan_of(wide((LOOKS | FADES)[look]), shape, place)
-    picture = render(plan, STORE, cache())
+    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", 1 << 40)
+    at_once = render(plan, STORE, cache())
     part = FinishedPart(plan.parts[0], plan.box, STORE, "final", cache())
-    expected = premultiplied(STRAIGHT.planes(composed([part], picture.box)))
-    assert np.abs(premultiplied(picture.rgba).astype(int) - expected).max() <= 1
+    expected = premultiplied(STRAIGHT.planes(composed([part], at_once.box)))
+    assert np.abs(premultiplied(at_once.rgba).astype(int) - expected).max() <= 1
+    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", 0)
+    meanwhile = render(plan, STORE, cache())
+    monkeypatch.setattr(picture_module, "Aside", AsLateAsPossible)
+    late = render(plan, STORE, cache())
+    for picture in (meanwhile, late):
+        assert picture.box == at_once.box
+        assert (picture.rgba == at_once.rgba).all()
 
 
 def test_pixels_are_a_view_only_where_the_photo_is_copied_whole() -> None:

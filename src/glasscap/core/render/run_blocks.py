@@ -28,8 +28,8 @@ def copy_runs(to: Words, source: Words, runs: Runs, begin: Begin) -> None:
     (to_row, to_step), (row, step) = one_long_row(to), one_long_row(source)
     for y, x0, x1 in parts.long_runs():
         to_row[y * to_step + x0 : y * to_step + x1] = row[y * step + x0 : y * step + x1]
-    y_, x = parts.pixels()
-    to_row[y_ * to_step + x] = row[y_ * step + x]
+    ys, xs = parts.pixels()
+    to_row[ys * to_step + xs] = row[ys * step + xs]
 
 
 def fill_runs(to: Words, runs: Runs, word: np.uint32) -> None:
