@@ -64,3 +64,16 @@ def test_leaving_by_an_error_waits_too() -> None:
     with pytest.raises(ValueError, match="stop"):
         fails_meanwhile()
     assert ended.is_set()
+
+
+def test_what_is_begun_aside_by_work_aside_is_done_at_once() -> None:
+    found: list[str] = []
+
+    def outer() -> None:
+        with Aside() as inner:
+            inner.begin(lambda: found.append("inner"), LARGE)
+            found.append("outer")
+
+    with Aside() as aside:
+        aside.begin(outer, LARGE).result(5)
+    assert found == ["inner", "outer"]

@@ -2,12 +2,14 @@
 
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
+from threading import current_thread
 from types import TracebackType
 
 # Work on fewer bytes is done sooner than handed over.
 _WORTHWHILE_BYTES = 1 << 19
-# One thread for all: what is done aside never waits for more of it.
-_THREAD = ThreadPoolExecutor(1, thread_name_prefix="aside")
+# One thread for all.
+_NAME = "aside"
+_THREAD = ThreadPoolExecutor(1, thread_name_prefix=_NAME)
 
 
 def at_once(work: Callable[[], None], size: int) -> Future[None]:
@@ -35,7 +37,8 @@ class Aside:
 
     def begin(self, work: Callable[[], None], size: int) -> Future[None]:
         """Begin some work on so many bytes, or do it at once if they are few; what is returned ends with it."""
-        if size < _WORTHWHILE_BYTES:
+        # What is done aside would wait for itself.
+        if size < _WORTHWHILE_BYTES or current_thread().name.startswith(_NAME):
             return at_once(work, size)
         self._begun.append(_THREAD.submit(work))
         return self._begun[-1]

@@ -5,7 +5,8 @@ import pytest
 from scipy import ndimage, special
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.gaussian import blurred, cell_size, gaussian_kernel, reach, soften, soften_edge
+from glasscap.core.raster.blur import blurred, gaussian_kernel, reach
+from glasscap.core.raster.gaussian import cell_size, soften, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.shapes.library.ellipse import ellipse_polygon

@@ -14,8 +14,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.aside import Aside
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.blur import NARROWEST, blurred, reach
 from glasscap.core.raster.resample import Quality
 
 Plane = NDArray[np.float32]
@@ -23,7 +23,6 @@ PlaneMaker = Callable[[PixelBox, float], Plane]
 
 # Cells to a sigma: at 5 the error stays under 0.4 of a level of 255, at 3 under 1, at 2 under 2.
 _CELLS_PER_SIGMA: dict[Quality, float] = {"final": 5.0, "preview": 3.0, "moving": 2.0}
-_REACH = 4.0
 # Variance, in cells, of a cell's mean and linear enlarging together, and of a pixel's coverage alone.
 _OF_CELLS, _OF_COVERAGE = 1 / 4, 1 / 12
 # A grid on which the Gaussian is this wide (cells) or wider leaves under half of 1/512 at a straight edge.
@@ -34,14 +33,8 @@ _PREVIEW_STEP = 64
 _COARSE = 8
 # A Gaussian edge narrower than this (px) shows steps when sampled at the pixels' centres.
 _STEPS = 0.5
-# Sampled at whole pixels a Gaussian narrower than this (px) loses width; three taps of its variance do not.
-_SAMPLED = 0.7
 # A share below this is as good as none.
 _FAINTEST = 1 / 2048
-# Planes of fewer cells are blurred sooner than a half of them is handed over.
-_SHARED_CELLS = 150_000
-# A Gaussian narrower than this (px) changes no level.
-_NARROWEST = 0.05
 
 
 def cell_size(sigma: float, quality: Quality) -> int:
@@ -51,45 +44,6 @@ def cell_size(sigma: float, quality: Quality) -> int:
         return most
     power = 1 << (most.bit_length() - 1)
     return power * 3 // 2 if 2 * most >= 3 * power else power
-
-
-def reach(sigma: float) -> int:
-    """Return how far a blur is felt, px: what lies beyond is under 1e-4."""
-    return math.ceil(_REACH * sigma) + 2
-
-
-def blurred(plane: Plane, sigma: float) -> Plane:
-    """Return a plane blurred by a Gaussian of `sigma` of its own pixels, zero beyond its border."""
-    if sigma < _NARROWEST:
-        return plane
-    kernel = gaussian_kernel(sigma)
-    if plane.size < _SHARED_CELLS or len(plane) < 2 * len(kernel):
-        return _filtered(plane, kernel)
-    # A half each for two processors, with as many rows of the other as are felt.
-    far, middle = len(kernel) // 2, len(plane) // 2
-    out = np.empty_like(plane)
-
-    def lower() -> None:
-        out[middle:] = _filtered(plane[middle - far :], kernel)[far:]
-
-    with Aside() as aside:
-        aside.begin(lower, plane.nbytes)
-        out[:middle] = _filtered(plane[: middle + far], kernel)[:middle]
-    return out
-
-
-def _filtered(plane: Plane, kernel: NDArray[np.float64]) -> Plane:
-    return np.asarray(cv2.sepFilter2D(plane, cv2.CV_32F, kernel, kernel, borderType=cv2.BORDER_CONSTANT))
-
-
-def gaussian_kernel(sigma: float) -> NDArray[np.float64]:
-    """Return the Gaussian at whole pixels, normalised, shape (2 n + 1,)."""
-    if sigma < _SAMPLED:
-        side = sigma * sigma / 2
-        return np.array([side, 1 - 2 * side, side])
-    count = math.ceil(_REACH * sigma)
-    values = np.exp(-(np.arange(-count, count + 1.0) ** 2) / (2 * sigma * sigma))
-    return np.asarray(values / values.sum())
 
 
 @dataclass(frozen=True, eq=False)
@@ -298,7 +252,7 @@ class FineSoftPlane:
 
     def __init__(self, make: PlaneMaker, window: PixelBox, sigma: float, *, is_of_pixels: bool) -> None:
         self._make, self._sigma, self._far = make, sigma, reach(sigma)
-        finer = 1 if is_of_pixels else max(1, math.ceil(_FINE_SIGMA / max(sigma, _NARROWEST)))
+        finer = 1 if is_of_pixels else max(1, math.ceil(_FINE_SIGMA / max(sigma, NARROWEST)))
         # An odd number, so that one fine cell has the pixel's centre; past 9 nothing is seen of it.
         self._finer = min(finer + 1 - finer % 2, 9)
         # The narrowest edge is the pixels' coverage: a Gaussian's point samples would run in steps.
@@ -380,7 +334,7 @@ def soften_edge(
 
 def _felt(sigma: float, quality: Quality) -> int:
     """Return how far around a box is drawn, px."""
-    far = reach(sigma) if sigma >= _NARROWEST else 1
+    far = reach(sigma) if sigma >= NARROWEST else 1
     return far if quality == "final" else -(-far // _PREVIEW_STEP) * _PREVIEW_STEP
 
 

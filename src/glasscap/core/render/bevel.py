@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 from glasscap.core.document.finishes import Bevel
 from glasscap.core.document.paint import rgba_of
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.gaussian import SoftPlane, blurred
+from glasscap.core.raster.blur import blurred
+from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
