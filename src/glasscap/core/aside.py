@@ -1,10 +1,12 @@
 """Work of few long calls, which needs little of the interpreter: a second processor does it meanwhile."""
 
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from threading import current_thread
 from types import TracebackType
 
+# How work on so many bytes is begun; what is returned ends with it.
+Begin = Callable[[Callable[[], None], int], Future[None]]
 # Work on fewer bytes is done sooner than handed over.
 _WORTHWHILE_BYTES = 1 << 19
 # One thread for all.
@@ -32,6 +34,7 @@ class Aside:
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
+        wait(self._begun)
         for work in self._begun:
             work.result()
 

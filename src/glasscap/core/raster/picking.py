@@ -15,9 +15,8 @@ def kept(flags: NDArray[np.bool_], *arrays: NDArray[Any]) -> tuple[NDArray[Any],
 
 
 def starts_of_runs(keys: Ints) -> Ints:
-    """Return where stretches of equal keys start, of keys of shape (n,), n > 0."""
-    is_first = np.empty(len(keys), np.bool_)
-    is_first[0] = True
+    """Return where stretches of equal keys start, of keys of shape (n,)."""
+    is_first = np.ones(len(keys), np.bool_)
     np.not_equal(keys[1:], keys[:-1], out=is_first[1:])
     return np.flatnonzero(is_first)
 

@@ -122,8 +122,6 @@ def _mirrored_runs(y: Ints, x0: Ints, x1: Ints, sum_x: int) -> tuple[Ints, Ints,
 def _there_and_back(rows: Ints) -> tuple[Ints, Ints]:
     """Return entries in the order in which each row is run through there and back, and where the images stand."""
     chosen = np.empty(2 * len(rows), np.int64)
-    if len(rows) == 0:
-        return chosen, rows
     place, starts = np.arange(len(rows)), starts_of_runs(rows)
     ends = ends_of(starts, len(rows))
     own = place + np.repeat(starts, ends - starts)

@@ -76,10 +76,6 @@ class PhotoPart:
         pixels, where = sample(self._pyramid, region.photo_to_output, frame, self._quality)
         return where if np.may_share_memory(pixels, rgba) else None
 
-    def is_view(self, box: PixelBox) -> bool:
-        """Whether the bytes of a box are there already."""
-        return self.copied is not None and self.copied.holds(box)
-
     def _sampled(self, box: PixelBox) -> Bytes:
         to_output = self._part.region.photo_to_output
         if self._is_premultiplied:
@@ -205,10 +201,6 @@ class PlanesContent(ABC):
     def copied(self) -> PixelBox | None:
         """Where the bytes are there already: nowhere, they are always made."""
         return None
-
-    def is_view(self, box: PixelBox) -> bool:
-        """Whether the bytes of a box are there already."""
-        return False
 
     def bytes(self, box: PixelBox) -> Bytes:
         """Return pixels as they are written: uint8 RGBA, shape of the box."""

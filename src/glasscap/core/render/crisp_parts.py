@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.pixels import Bytes
@@ -33,6 +34,11 @@ class CrispParts:
         """Return the coverage of each outline, the innermost first."""
         keys = (self.weights.innermost, *(band.outer for band in self.weights.bands))
         return {key: self.weights.coverage(key) for key in keys}
+
+    def begin(self, box: PixelBox, writing: Writing) -> Begin:
+        """Return how work on a box is begun: at once where pixels must be made, so that one thread does."""
+        copied = self.content.copied
+        return writing.begin if copied is not None and copied.holds(box) else at_once
 
     def cast_extent(self, box: PixelBox) -> tuple[int, int]:
         """Return the columns of a box in which shadows and glows lie: the first, and the one after the last."""

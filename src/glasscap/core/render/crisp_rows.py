@@ -2,7 +2,6 @@
 
 from typing import NamedTuple
 
-from glasscap.core.aside import at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.crisp_parts import CrispParts
@@ -26,9 +25,7 @@ class CrispRows:
         if hull.is_empty:
             return
         here, content = view_of(out, box, hull), self._parts.content.bytes(hull)
-        # Pixels that are made are too many to be held until a copy ends.
-        begin = writing.begin if self._parts.content.is_view(hull) else at_once
-        self._outlines.write_runs(here, content, hull, begin)
+        self._outlines.write_runs(here, content, hull, self._parts.begin(hull, writing))
         self._outlines.write_cells(here, content, hull, writing)
 
     def _shaded(self, rows: PixelBox) -> "_Shaded":

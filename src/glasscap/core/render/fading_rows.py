@@ -12,7 +12,7 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
-from glasscap.core.render.planar import PREMULTIPLIED, Begin, Writing, weighted_planes, words
+from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes, words
 from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.shaded_rows import shaded_rows
 from glasscap.core.render.veil import Veil
@@ -62,7 +62,7 @@ class FadingRows:
         left, low, first, end, high, right = columns
         if first < end:
             yield self._copy_core(out, PixelBox(first, box.y0, end, box.y1), first - box.x0, writing)
-        begin = self._begin(PixelBox(low, box.y0, max(high, low), box.y1), writing)
+        begin = self._parts.begin(PixelBox(low, box.y0, max(high, low), box.y1), writing)
         if first >= end and begin is not at_once:
             first = end = max((low + high) // 2, low)
         yield begin(
@@ -76,11 +76,7 @@ class FadingRows:
     def _copy_core(self, out: Bytes, core: PixelBox, x: int, writing: Writing) -> Future[None]:
         """Begin to copy what does not fade; `x` is the column it begins in."""
         to, source = words(out)[:, x : x + core.width], words(self._parts.content.bytes(core))
-        return self._begin(core, writing)(lambda: np.copyto(to, source), to.nbytes)
-
-    def _begin(self, box: PixelBox, writing: Writing) -> Begin:
-        """Return how work on a box is begun: what two threads would both have to make is left to one."""
-        return writing.begin if self._parts.content.is_view(box) else at_once
+        return self._parts.begin(core, writing)(lambda: np.copyto(to, source), to.nbytes)
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""

@@ -1,21 +1,20 @@
 """Premultiplied pixels as four float planes: red, green, blue, alpha, each 0 to 255."""
 
 from collections.abc import Callable, Sequence
-from concurrent.futures import Future
 from typing import NamedTuple
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.aside import at_once
+from glasscap.core.aside import Begin, at_once
+from glasscap.core.raster.picking import starts_of_runs
 from glasscap.core.raster.pixels import Bytes
 
 Plane = NDArray[np.float32]
 Planar = NDArray[np.float32]
 # Pixels as one number each.
 Words = NDArray[np.uint32]
-Begin = Callable[[Callable[[], None], int], Future[None]]
 # A hair above one: what single precision leaves just under a half is rounded up like a half.
 _HALF_UP = 1.0000002
 
@@ -206,6 +205,4 @@ def filled_with(colour: Sequence[float], shape: tuple[int, ...]) -> Bytes:
 def once_each(numbers: NDArray[np.int64]) -> NDArray[np.int64]:
     """Return numbers ascending, each once; of the few there are this is quicker than hashing them."""
     numbers.sort()
-    is_first = np.ones(len(numbers), np.bool_)
-    np.not_equal(numbers[1:], numbers[:-1], out=is_first[1:])
-    return numbers[is_first]
+    return numbers[starts_of_runs(numbers)]

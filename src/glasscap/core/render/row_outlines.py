@@ -5,13 +5,13 @@ from itertools import takewhile
 
 import numpy as np
 
-from glasscap.core.aside import at_once
+from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Runs
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.crisp_parts import CrispParts
-from glasscap.core.render.planar import Begin, Plane, Writing, filled_with, once_each, words
+from glasscap.core.render.planar import Plane, Writing, filled_with, once_each, words
 from glasscap.core.render.run_blocks import copy_runs, fill_runs
 
 # More runs a row than this are quicker through masks.

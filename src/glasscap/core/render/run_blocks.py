@@ -5,9 +5,10 @@ from typing import NamedTuple
 
 import numpy as np
 
-from glasscap.core.raster.coverage import Ints, Runs
+from glasscap.core.aside import Begin
+from glasscap.core.raster.coverage import Ints, Runs, expanded
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
-from glasscap.core.render.planar import Begin, Words, one_long_row
+from glasscap.core.render.planar import Words, one_long_row
 
 # Runs as long as this (px) are written one by one; of shorter ones all pixels at once.
 _SHORT_RUN = 100
@@ -63,9 +64,7 @@ class _Parts(NamedTuple):
     def pixels(self) -> tuple[Ints, Ints]:
         """Return the single pixels (y, x) of short runs."""
         counts = self.rest.x1 - self.rest.x0
-        y, x0, counts = kept((counts > 0) & (counts <= _SHORT_RUN), self.rest.y, self.rest.x0, counts)
-        x = np.arange(counts.sum()) + np.repeat(x0 - np.cumsum(counts) + counts, counts)
-        return np.repeat(y, counts), x
+        return expanded(*kept(counts <= _SHORT_RUN, self.rest.y, self.rest.x0, self.rest.x1))
 
 
 def _in_blocks(runs: Runs) -> _Parts:
