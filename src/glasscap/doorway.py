@@ -87,8 +87,8 @@ def job_for(
         opacity=look.opacity,
         finishes=look.finishes,
     )
-    store = new_store()
-    store.add(data)
+    store = new_store(for_screen=False)
+    store.add(data, found.record.sha256)
     return replace(job, sheets=(replace(sheet, items=(cutout,)),)), store
 
 
@@ -131,7 +131,7 @@ def new_cache() -> ValueCache:
 
 def open_file(path: Path | str) -> OpenedJob:
     """Open a job file. Raises JobFileError, FileProblemError."""
-    return open_job(Path(path))
+    return open_job(Path(path), new_store(for_screen=False))
 
 
 def render_sheet(opened: OpenedJob, sheet_id: str, *, crop: Crop = "sheet", scale: float = 1.0) -> Picture:

@@ -62,7 +62,7 @@ class MissingPhotos(QObject):
         if not is_same and not self._may_replace(photo, found, path):
             return False
         session = self._session
-        session.store.add(found.data)
+        session.store.add(found.data, found.record.sha256)
         if is_same:
             link = self._link(photo, path)
             return session.apply(f"Find {photo.name}", lambda job: photo_returned(job, photo, link))

@@ -65,7 +65,7 @@ def read_all(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> tuple[lis
         try:
             content = read_bytes(path) if path is not None else data
             photo = photo_from_bytes(content or b"", name)
-            store.add(photo.data)
+            store.add(photo.data, photo.record.sha256)
             # Looking at it shows whether the file is whole, and is what the first frame needs.
             store.quick(photo.record)
             found.append(photo)

@@ -13,6 +13,7 @@ from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.pixels import PhotoPixels
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore, sha256_of
 from glasscap.core.render.picture import render
@@ -39,9 +40,13 @@ class OpenedJob:
     moved: tuple[str, ...] = ()
 
 
-def new_store() -> PhotoStore:
-    """Return an empty photo store that decodes every format read."""
-    return PhotoStore(read_photo, lambda data, name: read_draft(data, name, DRAFT_PX), redraw=draw_artwork)
+def new_store(*, for_screen: bool = True) -> PhotoStore:
+    """Return an empty photo store that decodes every format read, for a screen also as quick drafts."""
+    return PhotoStore(read_photo, _read_draft if for_screen else None, redraw=draw_artwork)
+
+
+def _read_draft(data: bytes, name: str) -> PhotoPixels | None:
+    return read_draft(data, name, DRAFT_PX)
 
 
 def open_job(path: Path, store: PhotoStore | None = None) -> OpenedJob:
@@ -86,13 +91,13 @@ def _found(photo: PhotoRecord, path: Path, store: PhotoStore) -> tuple[PhotoReco
         why, remedy = f"the linked photo is missing ({error.why})", f"put it at {photo.link}, or use {_FIND}"
     else:
         if sha256_of(data) == photo.sha256:
-            store.add(data)
+            store.add(data, photo.sha256)
             return photo, None
         why, remedy = "the linked photo was changed since", f"take it as it is now with {_FIND}"
     nearby = photo_nearby(photo, path.parent)
     if nearby is None:
         return photo, JobFileError(photo.name, why, remedy)
-    store.add(nearby[1])
+    store.add(nearby[1], photo.sha256)
     return replace(photo, link=os.path.relpath(nearby[0], path.parent)), None
 
 

@@ -43,8 +43,8 @@ class Trimmed:
 class PhotoAdder(PhotoFiles, Protocol):
     """Photos that take further files."""
 
-    def add(self, data: bytes) -> str:
-        """Keep the bytes of a photo; return their SHA-256."""
+    def add(self, data: bytes, sha256: str | None = None) -> str:
+        """Keep the bytes of a photo; return their SHA-256, which need not be reckoned anew where it is known."""
 
 
 def hidden_removed(
@@ -78,7 +78,7 @@ def hidden_removed(
             if len(data) >= len(photos.data(record)):
                 continue
             fresh = PhotoRecord(sha256_of(data), record.name, *_size(pixels))
-            photos.add(data)
+            photos.add(data, fresh.sha256)
             changed = _with_photo(out, key, fresh, place, ids)
             if _looks_the_same(out, changed, key, fresh.sha256, photos):
                 out = changed
@@ -111,7 +111,7 @@ def resampled(
         if len(data) >= len(photos.data(record)):
             continue
         fresh = PhotoRecord(sha256_of(data), record.name, *size)
-        photos.add(data)
+        photos.add(data, fresh.sha256)
         files.append(data)
         out = _with_reduced(out, record, fresh)
     out = drop_unused_photos(out)

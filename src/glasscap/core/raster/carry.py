@@ -15,8 +15,10 @@ def carried(rgba: Levels, px: int) -> Levels:
     px : int
         How far the colour runs on; alpha stays 0, what lies further keeps its zeros.
     """
+    if px <= 0:
+        return rgba
     is_clear = rgba[..., 3] == 0
-    if px <= 0 or not is_clear.any() or is_clear.all():
+    if not is_clear.any() or is_clear.all():
         return rgba
     distance, labels = cv2.distanceTransformWithLabels(
         is_clear.astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_5, labelType=cv2.DIST_LABEL_PIXEL

@@ -10,13 +10,13 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.aside import Aside, at_once
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints, expanded
-from glasscap.core.raster.pixels import Bytes
-
-# Shorter runs are gathered together; longer ones copied one by one.
-_SHORT_RUN = 32
+from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.pixels import Bytes, view_of
+from glasscap.core.raster.run_blocks import copy_runs
+from glasscap.core.raster.words import words
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,18 +82,15 @@ def _cells_on(layer: Layer) -> tuple[Ints, Ints, Points]:
 
 
 def _copy_runs(out: Bytes, box: PixelBox, layer: Layer) -> None:
-    c, b = layer.coverage, layer.box
-    x0, x1 = np.maximum(c.run_x0, b.x0), np.minimum(c.run_x1, b.x1)
-    good = (x1 > x0) & (c.run_y >= b.y0) & (c.run_y < b.y1)
-    y, x0, x1 = c.run_y[good], x0[good], x1[good]
-    short = x1 - x0 < _SHORT_RUN
-    if short.any():
-        ys, xs = expanded(y[short], x0[short], x1[short])
-        out[ys - box.y0, xs - box.x0] = layer.pixels[ys - b.y0, xs - b.x0]
-        y, x0, x1 = y[~short], x0[~short], x1[~short]
-    pixels, to_x, from_x = layer.pixels, box.x0, b.x0
-    for row, start, end in zip(y.tolist(), x0.tolist(), x1.tolist(), strict=True):
-        out[row - box.y0, start - to_x : end - to_x] = pixels[row - b.y0, start - from_x : end - from_x]
+    """Copy a layer's full pixels; another thread copies the upper half of them meanwhile."""
+    part = box.intersection(layer.box)
+    middle = (part.y0 + part.y1) // 2
+    with Aside() as aside:
+        for y0, y1, begin in ((part.y0, middle, aside.begin), (middle, part.y1, at_once)):
+            half = PixelBox(part.x0, y0, part.x1, y1)
+            if not half.is_empty:
+                to, source = view_of(out, box, half), view_of(layer.pixels, layer.box, half)
+                copy_runs(words(to), words(source), layer.coverage.runs_in(half), begin)
 
 
 def _solid(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:

@@ -14,13 +14,14 @@ from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.gaussian import SoftPlane, soften
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.resample import Pyramid, Quality, sample, sample_for_screen
+from glasscap.core.raster.words import filled_with
 from glasscap.core.render.adjust import adjusted
 from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, filled_with, planar_of, weighted_planes
+from glasscap.core.render.planar import Planar, Plane, planar_of, weighted_planes
 
 # Device px: how far off whole px a photo is moved by whole px (half of what a warp tells apart; more in a drag),
 # and how far a drag may go on before it is warped again.

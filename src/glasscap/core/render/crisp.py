@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.words import filled_with
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.crisp_parts import CrispParts
@@ -21,7 +22,7 @@ from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.paints import solid_colour
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Plane, Writing, filled_with, once_each
+from glasscap.core.render.planar import Plane, Writing, once_each
 from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.weights import Weights
 

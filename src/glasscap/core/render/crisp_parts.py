@@ -10,10 +10,11 @@ from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.words import one_long_row, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, one_long_row, weighted_planes, words
+from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, weighted_planes
 from glasscap.core.render.weights import Weights
 
 Colour = tuple[float, float, float, float]

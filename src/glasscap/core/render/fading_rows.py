@@ -10,9 +10,10 @@ import numpy as np
 from glasscap.core.aside import at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
+from glasscap.core.raster.words import words
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
-from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes, words
+from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes
 from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.shaded_rows import shaded_rows
 from glasscap.core.render.veil import Veil

@@ -37,22 +37,17 @@ def sha256_of(data: bytes) -> str:
     return hashlib.sha256(data).hexdigest()
 
 
-def _no_draft(data: bytes, name: str) -> PhotoPixels | None:
-    """Know no quicker way than decoding the whole."""
-    return None
-
-
 class PhotoStore:
     """Original bytes of photos by SHA-256, and decoded ones within `budget_bytes`.
 
     Bytes are only ever added, so every state of the undo history finds its photos. A photo that cannot be
-    decoded is tried once; the error is kept.
+    decoded is tried once; the error is kept. Without `decode_draft` nothing is kept for a screen.
     """
 
     def __init__(
         self,
         decode: Decoder,
-        decode_draft: DraftDecoder = _no_draft,
+        decode_draft: DraftDecoder | None = None,
         budget_bytes: int = DEFAULT_BUDGET,
         redraw: Redrawer | None = None,
     ) -> None:
@@ -99,7 +94,9 @@ class PhotoStore:
 
     def _keep_draft(self, photo: PhotoRecord, whole: Pyramid) -> None:
         """Keep a small picture of a photo for the screen, for when the whole has made room for others."""
-        if photo.sha256 in self._drafts or not whole.photo.is_opaque or photo.is_drawing:
+        if self._decode_draft is None or photo.sha256 in self._drafts:
+            return
+        if not whole.photo.is_opaque or photo.is_drawing:
             return
         if photo.width * photo.height > _LARGE_PX:
             small = PhotoPixels(whole.halved(_DRAFT_LEVEL), is_opaque=True)
@@ -121,7 +118,7 @@ class PhotoStore:
             return self.pyramid(photo)
         data = self._data_of_whole(photo)
         if photo.sha256 not in self._drafts:
-            draft = self._decode_draft(data, photo.name)
+            draft = None if self._decode_draft is None else self._decode_draft(data, photo.name)
             if draft is None:
                 return self.pyramid(photo)
             self._drafts[photo.sha256] = Pyramid(draft, (photo.width, photo.height))

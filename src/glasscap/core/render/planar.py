@@ -13,8 +13,6 @@ from glasscap.core.raster.pixels import Bytes
 
 Plane = NDArray[np.float32]
 Planar = NDArray[np.float32]
-# Pixels as one number each.
-Words = NDArray[np.uint32]
 # A hair above one: what single precision leaves just under a half is rounded up like a half.
 _HALF_UP = 1.0000002
 
@@ -176,30 +174,6 @@ def add_colour(planes: Planar, weight: Plane, colour: Sequence[float]) -> None:
         if level:
             # Multiplies and adds in one pass.
             cv2.scaleAdd(weight, level, plane, dst=plane)
-
-
-def words(rgba: Bytes) -> Words:
-    """Return pixels as one number each: far quicker to pick than four bytes."""
-    return rgba.view(np.uint32)[..., 0]
-
-
-def one_long_row(pixels: Words) -> tuple[Words, int]:
-    """Return pixels, shape (h, w), as one row that runs on through them, and how far apart their rows start.
-
-    A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.
-    """
-    height, width = pixels.shape
-    if pixels.strides[1] != pixels.itemsize or pixels.strides[0] < width * pixels.itemsize:
-        pixels = np.ascontiguousarray(pixels)
-    step = pixels.strides[0] // pixels.itemsize
-    count = (height - 1) * step + width if height and width else 0
-    return np.lib.stride_tricks.as_strided(pixels, (count,), (pixels.itemsize,)), step
-
-
-def filled_with(colour: Sequence[float], shape: tuple[int, ...]) -> Bytes:
-    """Return pixels of one opaque colour; four bytes at once are written far quicker than one by one."""
-    word = np.array(colour, np.uint8).view(np.uint32)[0]
-    return np.full(shape, word).view(np.uint8).reshape(*shape, 4)
 
 
 def once_each(numbers: NDArray[np.int64]) -> NDArray[np.int64]:

@@ -9,10 +9,11 @@ from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Runs
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.run_blocks import copy_runs, fill_runs
+from glasscap.core.raster.words import filled_with, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.crisp_parts import CrispParts
-from glasscap.core.render.planar import Plane, Writing, filled_with, once_each, words
-from glasscap.core.render.run_blocks import copy_runs, fill_runs
+from glasscap.core.render.planar import Plane, Writing, once_each
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0

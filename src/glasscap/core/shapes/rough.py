@@ -48,7 +48,7 @@ def roughened(
 
 
 def _displaced(
-    polygon: Points, wave: Wave, share: float, amount: float, scale: float, rng: np.random.Generator
+    polygon: Points, wave: Wave, share: float, amount: float, scale: float, rng: "np.random.Generator"
 ) -> Points:
     points, length = _evenly_spaced(polygon, scale * share)
     count = len(points)
@@ -70,7 +70,7 @@ def _evenly_spaced(polygon: Points, step: float) -> tuple[Points, float]:
     return points, length
 
 
-def _noise(at: Points, length: float, wave: float, rng: np.random.Generator) -> Points:
+def _noise(at: Points, length: float, wave: float, rng: "np.random.Generator") -> Points:
     """Return smooth periodic noise of wavelength about `wave`, -1 to 1."""
     count = max(4, round(length / wave))
     values = rng.uniform(-1, 1, count)
@@ -81,26 +81,26 @@ def _noise(at: Points, length: float, wave: float, rng: np.random.Generator) -> 
     return np.asarray(values[low % count] * (1 - smooth) + values[(low + 1) % count] * smooth)
 
 
-def _torn(at: Points, length: float, scale: float, rng: np.random.Generator) -> Points:
+def _torn(at: Points, length: float, scale: float, rng: "np.random.Generator") -> Points:
     total = np.zeros(len(at))
     for wave, weight in ((1.0, 0.55), (0.37, 0.3), (0.13, 0.22), (0.05, 0.12)):
         total += _noise(at, length, scale * wave, rng) * weight
     return total
 
 
-def _deckled(at: Points, length: float, scale: float, rng: np.random.Generator) -> Points:
+def _deckled(at: Points, length: float, scale: float, rng: "np.random.Generator") -> Points:
     soft: Points = _noise(at, length, scale * 1.4, rng) * 0.7 + _noise(at, length, scale * 0.5, rng) * 0.3
     return np.asarray(soft)
 
 
-def _brushed(at: Points, length: float, scale: float, rng: np.random.Generator) -> Points:
+def _brushed(at: Points, length: float, scale: float, rng: "np.random.Generator") -> Points:
     bristle = _noise(at, length, scale * 0.12, rng) ** 3 * 1.2
     return np.asarray(
         _noise(at, length, scale * 2.2, rng) * 0.45 + bristle * (0.6 + 0.4 * _noise(at, length, scale, rng))
     )
 
 
-def _stamped(at: Points, length: float, scale: float, rng: np.random.Generator) -> Points:
+def _stamped(at: Points, length: float, scale: float, rng: "np.random.Generator") -> Points:
     """Return half-round bites, a whole number of them, their gaps two fifths of the pitch."""
     count = max(3, round(length / scale))
     place = at / length * count % 1.0

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 from glasscap.core.aside import Aside, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Runs
+from glasscap.core.raster.run_blocks import copy_runs, fill_runs
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.run_blocks import copy_runs, fill_runs
 
 WIDTH, HEIGHT = 620, 90
 WORD = np.uint32(0x80402010)

@@ -8,7 +8,7 @@ import numpy as np
 from glasscap.core.aside import Begin
 from glasscap.core.raster.coverage import Ints, Runs, expanded
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
-from glasscap.core.render.planar import Words, one_long_row
+from glasscap.core.raster.words import Words, one_long_row
 
 # Runs as long as this (px) are written one by one; of shorter ones all pixels at once.
 _SHORT_RUN = 100

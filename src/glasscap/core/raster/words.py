@@ -1,0 +1,34 @@
+"""Pixels as one number each: far quicker to pick and to write than four bytes."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from glasscap.core.raster.pixels import Bytes
+
+Words = NDArray[np.uint32]
+
+
+def words(rgba: Bytes) -> Words:
+    """Return pixels of shape (h, w, 4) as one number each, shape (h, w); shares memory."""
+    return rgba.view(np.uint32)[..., 0]
+
+
+def one_long_row(pixels: Words) -> tuple[Words, int]:
+    """Return pixels, shape (h, w), as one row that runs on through them, and how far apart their rows start.
+
+    A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.
+    """
+    height, width = pixels.shape
+    if pixels.strides[1] != pixels.itemsize or pixels.strides[0] < width * pixels.itemsize:
+        pixels = np.ascontiguousarray(pixels)
+    step = pixels.strides[0] // pixels.itemsize
+    count = (height - 1) * step + width if height and width else 0
+    return np.lib.stride_tricks.as_strided(pixels, (count,), (pixels.itemsize,)), step
+
+
+def filled_with(colour: Sequence[float], shape: tuple[int, ...]) -> Bytes:
+    """Return pixels of one opaque colour."""
+    word = np.array(colour, np.uint8).view(np.uint32)[0]
+    return np.full(shape, word).view(np.uint8).reshape(*shape, 4)
