@@ -48,6 +48,8 @@ def main(argv: Sequence[str] | None = None) -> int:
     arguments = list(sys.argv[1:] if argv is None else argv)
     if not arguments or arguments[0] not in {*_COMMANDS, "-h", "--help", "--version"}:
         return _open_window(arguments)
+    if arguments[0] == "cut":
+        import_module("glasscap.cli.ahead").begin(arguments)
     try:
         options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
         options.run(options)

@@ -6,7 +6,7 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from glasscap.cli import options
-from glasscap.cli.shape_options import drawn_shape
+from glasscap.cli.drawing_option import drawn_shape
 from glasscap.cli.streams import STANDARD
 from glasscap.core.errors import CallError
 from glasscap.core.formats.shape_out import svg_file

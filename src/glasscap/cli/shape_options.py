@@ -1,7 +1,7 @@
 """Where the shape of a cut comes from: the library, a drawing, path data, letters, rim points."""
 
 import argparse
-from pathlib import Path
+from importlib import import_module
 
 from msgspec.structs import replace
 
@@ -9,19 +9,15 @@ from glasscap.cli import options
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.rims import rim_shape
 from glasscap.core.errors import CallError, ShapeError
-from glasscap.core.formats.svg_shapes import svg_shapes
-from glasscap.core.geometry.boolean import combined, normalised
+from glasscap.core.geometry.boolean import normalised
 from glasscap.core.geometry.outline import Outline
 from glasscap.core.geometry.path_data import read_path_data, write_path_data
-from glasscap.core.shapes.kinds import Letters, LettersShape, PointsShape, RimKind, Shape, library_shape
+from glasscap.core.shapes.kinds import PointsShape, RimKind, Shape, library_shape
 from glasscap.core.shapes.library.table import find_shape
 from glasscap.core.shapes.outlines import own_box
-from glasscap.core.shapes.typesetting import set_type
-from glasscap.files.atomic import read_bytes
-from glasscap.files.font_book import DEFAULT_FONT, FontBook
 
-_SHARE = 0.8
 _LETTERS = ("font", "weight", "tracking", "line")
+_MAKERS = {"letters": "glasscap.cli.letters_option", "shape_file": "glasscap.cli.drawing_option"}
 
 
 def add_shape_options(parser: argparse.ArgumentParser) -> None:
@@ -79,39 +75,16 @@ def _made(call: argparse.Namespace, kind: str, width: int, height: int) -> tuple
     if kind in ("rim", "rim_ellipse"):
         rim: RimKind = "circle" if kind == "rim" else "ellipse"
         return rim_shape(getattr(call, kind), rim)
-    if kind == "letters":
-        return _letters(call, width, height)
     if kind == "shape_path":
         shape = points_shape(normalised(read_path_data(call.shape_path)), "Path")
         box = own_box(shape)
         assert box is not None
         return shape, ShapePlacement(*box.centre, box.width, box.height)
-    return drawn_shape(call.shape_file), None
-
-
-def drawn_shape(path: str) -> PointsShape:
-    """Return the shapes of an SVG file together. Raises GlassCapError."""
-    parts = svg_shapes(read_bytes(Path(path)), Path(path).name)
-    whole = parts[0].outline
-    for part in parts[1:]:
-        whole = combined(whole, part.outline, "add")
-    return points_shape(whole, Path(path).stem)
+    # What sets type and reads drawings is loaded only where it is wanted.
+    made: tuple[Shape, ShapePlacement | None] = import_module(_MAKERS[kind]).made(call, width, height)
+    return made
 
 
 def points_shape(outline: Outline, made_by: str) -> PointsShape:
     """Return an outline as a shape of points."""
     return PointsShape(write_path_data(outline), made_by=made_by)
-
-
-def _letters(call: argparse.Namespace, width: int, height: int) -> tuple[LettersShape, ShapePlacement]:
-    how = {k: getattr(call, k) for k in ("weight", "tracking", "line") if getattr(call, k) is not None}
-    letters = Letters(call.letters.replace("\\n", "\n"), call.font or DEFAULT_FONT, **how)
-    book = FontBook()
-    if letters.font not in book.families:
-        raise CallError(f"--font {letters.font}", "no such font is installed", "see glasscap fonts")
-    made = set_type(letters, book)
-    shape = LettersShape(letters, made.path)
-    box = own_box(shape)
-    assert box is not None
-    size = call.type_size or min(width * _SHARE / box.width, height * _SHARE / box.height)
-    return shape, ShapePlacement(width / 2, height / 2, box.width * size, box.height * size, keeps_ratio=True)
