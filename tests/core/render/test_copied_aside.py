@@ -1,14 +1,13 @@
 """Finished pictures of a photo full of detail, parts of which another thread copies."""
 
 from collections.abc import Callable
-from concurrent.futures import Future
 
 import numpy as np
 import pytest
 from msgspec.structs import replace
 
 from glasscap.core import aside
-from glasscap.core.aside import Aside
+from glasscap.core.aside import Aside, Finish
 from glasscap.core.document.finishes import Edge, Finishes
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
@@ -53,29 +52,26 @@ def plan_of(finishes: Finishes, shape: str, place: str = "on pixels") -> Plan:
     return plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
 
 
-class Late(Future[None]):
-    """Work that is done when somebody waits for it, and no sooner."""
-
-    def __init__(self, work: Callable[[], None]) -> None:
-        super().__init__()
-        self._work = work
-
-    def result(self, timeout: float | None = None) -> None:
-        if not self.done():
-            self._work()
-            self.set_result(None)
-
-
 class AsLateAsPossible(Aside):
-    """Another thread that comes to nothing before it must."""
+    """Another thread that comes to nothing: all is left until its end is asked for."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.left: list[Callable[[], None]] = []
 
     def __exit__(self, *error: object) -> None:
-        for work in self._begun:
-            work.result()
+        while self.left:
+            self.left.pop()()
 
-    def begin(self, work: Callable[[], None], size: int) -> Future[None]:
-        self._begun.append(Late(work))
-        return self._begun[-1]
+    def begin(self, work: Callable[[], None], size: int) -> Finish:
+        self.left.append(work)
+
+        def finish() -> None:
+            if work in self.left:
+                self.left.remove(work)
+                work()
+
+        return finish
 
 
 @pytest.mark.parametrize("place", PLACES)

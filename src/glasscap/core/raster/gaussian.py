@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.blur import NARROWEST, blurred, reach
 from glasscap.core.raster.resample import Quality
+from glasscap.core.raster.words import one_long_row
 
 Plane = NDArray[np.float32]
 PlaneMaker = Callable[[PixelBox, float], Plane]
@@ -95,8 +96,8 @@ class SoftPlane:
         down, right = (v - r).astype(np.float32), (u - c).astype(np.float32)
         y0, x0 = int(r.min()), int(c.min())
         cells = self._cells_in(y0 - 1, int(r.max()) + 1, x0 - 1, int(c.max()) + 1)
-        width = cells.shape[1]
-        values, place = np.ascontiguousarray(cells).ravel(), (r - y0) * width + (c - x0)
+        values, width = one_long_row(cells)
+        place = (r - y0) * width + (c - x0)
         upper, lower = values[place], values[place + width]
         upper += (values[place + 1] - upper) * right
         lower += (values[place + width + 1] - lower) * right

@@ -1,6 +1,7 @@
 """Pixels as one number each: far quicker to pick and to write than four bytes."""
 
 from collections.abc import Sequence
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,6 +9,7 @@ from numpy.typing import NDArray
 from glasscap.core.raster.pixels import Bytes
 
 Words = NDArray[np.uint32]
+Number = TypeVar("Number", bound=np.generic)
 
 
 def words(rgba: Bytes) -> Words:
@@ -15,8 +17,8 @@ def words(rgba: Bytes) -> Words:
     return rgba.view(np.uint32)[..., 0]
 
 
-def one_long_row(pixels: Words) -> tuple[Words, int]:
-    """Return pixels, shape (h, w), as one row that runs on through them, and how far apart their rows start.
+def one_long_row(pixels: NDArray[Number]) -> tuple[NDArray[Number], int]:
+    """Return numbers, shape (h, w), as one row that runs on through them, and how far apart their rows start.
 
     A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.
     """

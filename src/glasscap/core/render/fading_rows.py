@@ -1,13 +1,12 @@
 """Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it."""
 
 from collections.abc import Iterator
-from concurrent.futures import Future
-from functools import cached_property
+from functools import cached_property, partial
 from typing import NamedTuple
 
 import numpy as np
 
-from glasscap.core.aside import at_once
+from glasscap.core.aside import Finish, at_once, finish_all
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.words import words
@@ -18,8 +17,8 @@ from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.shaded_rows import shaded_rows
 from glasscap.core.render.veil import Veil
 
-# What is read and written of one pixel whose sum is made.
-_BYTES_SUMMED = 20
+# What is read and written of one pixel whose sum is made; and of one that is copied.
+_BYTES_SUMMED, _BYTES_COPIED = 20, 4
 
 
 class FadingRows:
@@ -35,16 +34,18 @@ class FadingRows:
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
-        copies = [
-            copying
-            for rows, columns in shaded_rows(box, self._shaded)
-            for copying in self._write_fade(view_of(out, box, rows), rows, columns, writing)
-        ]
+        groups: list[tuple[Bytes, PixelBox, _Columns]] = []
+        fades: list[Finish] = []
+        for rows, columns in shaded_rows(box, self._shaded):
+            groups.append((view_of(out, box, rows), rows, columns))
+            fades += self._write_soft(*groups[-1], writing)
+        finish_all(fades)
+        # Copying needs nothing of the interpreter, outlines little else: they go well side by side.
+        for group in groups:
+            self._copy_core(*group, writing)
         hull = self._outlines.hull(box)
         if hull.is_empty or not self._parts.weights.bands:
             return
-        for copying in copies:
-            copying.result()
         here = view_of(out, box, hull)
         self._outlines.fill_strokes(here, hull)
         self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
@@ -56,28 +57,34 @@ class FadingRows:
         first, end = (first, end) if low <= first < end <= high else (high, high)
         return _Columns(left, low, first, end, high, right)
 
-    def _write_fade(
-        self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing
-    ) -> Iterator[Future[None]]:
-        """Write everything as though there were no strokes; what is returned ends with it."""
+    def _write_soft(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> Iterator[Finish]:
+        """Begin to write all but what does not fade as though there were no strokes."""
         left, low, first, end, high, right = columns
-        if first < end:
-            yield self._copy_core(out, PixelBox(first, box.y0, end, box.y1), first - box.x0, writing)
         begin = self._parts.begin(PixelBox(low, box.y0, max(high, low), box.y1), writing)
         if first >= end and begin is not at_once:
             first = end = max((low + high) // 2, low)
-        yield begin(
-            lambda: self._compose(out, box, end, high, writing), (high - end) * box.height * _BYTES_SUMMED
-        )
-        self._compose(out, box, low, first, writing)
+        for x0, x1 in ((end, high), (low, first)):
+            work = partial(self._compose, out, box, x0, x1, writing)
+            yield begin(work, (x1 - x0) * box.height * _BYTES_SUMMED)
         before = min(low, right)
         for beneath in ((left, before), (max(high, left, before), right)):
             self._parts.write_columns_beneath(out, box, beneath, writing)
 
-    def _copy_core(self, out: Bytes, core: PixelBox, x: int, writing: Writing) -> Future[None]:
-        """Begin to copy what does not fade; `x` is the column it begins in."""
-        to, source = words(out)[:, x : x + core.width], words(self._parts.content.bytes(core))
-        return self._parts.begin(core, writing)(lambda: np.copyto(to, source), to.nbytes)
+    def _copy_core(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> None:
+        """Copy what does not fade; only begin to where no stroke will lie."""
+        first, end = columns.first, columns.end
+        begin = self._parts.begin(PixelBox(first, box.y0, end, box.y1), writing)
+        low, high = (first, end) if begin is at_once else self._outlines.innermost.full_columns(box)
+        low = min(max(low, first), end)
+        high = max(min(high, end), low)
+        for x0, x1 in ((first, low), (high, end)):
+            self._copy(out, box, x0, x1)
+        begin(partial(self._copy, out, box, low, high), (high - low) * box.height * _BYTES_COPIED)
+
+    def _copy(self, out: Bytes, box: PixelBox, x0: int, x1: int) -> None:
+        if x0 < x1:
+            source = words(self._parts.content.bytes(PixelBox(x0, box.y0, x1, box.y1)))
+            np.copyto(words(out)[:, x0 - box.x0 : x1 - box.x0], source)
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""
