@@ -148,6 +148,17 @@ def test_on_its_own_cells_a_plane_is_as_it_is() -> None:
     assert beyond.shape == (5, 20) and not beyond.any()
 
 
+def test_moved_by_whole_cells_it_is_as_it_is_and_on_wider_ones_their_mean() -> None:
+    plane = soften(disc, PixelBox(0, 0, 400, 400), 31.0, "preview")
+    k, box = plane.k, PixelBox(-3, 2, 30, 33)
+    moved = plane.on_cells(box, k, (3.0 * k, -2.0 * k))
+    assert np.array_equal(moved, plane.on_cells(PixelBox(-6, 4, 27, 35), k))
+    for times in (2, 3):
+        fine = plane.on_cells(PixelBox(*(times * edge for edge in box)), k)
+        means = fine.reshape(box.height, times, box.width, times).astype(np.float64).mean(axis=(1, 3))
+        assert np.abs(plane.on_cells(box, times * k) - means).max() < 1e-6
+
+
 @pytest.mark.parametrize("shape", [(400, 900), (2001, 130), (90, 4000)], ids=str)
 @pytest.mark.parametrize("sigma", [0.5, 5.0, 9.7])
 def test_a_plane_blurred_by_halves_is_that_blurred_whole(shape: tuple[int, int], sigma: float) -> None:

@@ -107,27 +107,28 @@ class SoftPlane:
 
     def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
         """Return the plane, moved by some px, on cells of k px; float32 of the box's shape (box in cells)."""
-        if k == self.k and shift == (0.0, 0.0):
-            c0, r0 = cells.x0 - self.box.x0 // self.k, cells.y0 - self.box.y0 // self.k
-            return self._cells_in(r0, r0 + cells.height, c0, c0 + cells.width)
         # Larger cells are means of points about as far apart as the own ones.
         finer = max(1, round(k / self.k))
-        step = k / finer / self.k
-        x, y = (
-            (at * k - by - own) / self.k + (step - 1) / 2
-            for at, by, own in zip(cells, shift, self.box, strict=False)
+        step, width, height = k / finer / self.k, cells.width * finer, cells.height * finer
+        # Where the first of these points lies, counted in own cells.
+        x, y = ((at * k - by - own) / self.k for at, by, own in zip(cells, shift, self.box, strict=False))
+        if step == 1 and x.is_integer() and y.is_integer():
+            points = self._cells_in(int(y), int(y) + height, int(x), int(x) + width)
+        else:
+            found = cv2.warpAffine(
+                self.cells,
+                np.array([[step, 0, x + (step - 1) / 2], [0, step, y + (step - 1) / 2]]),
+                (width, height),
+                flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+                borderMode=cv2.BORDER_CONSTANT,
+                borderValue=0,
+            )
+            points = np.asarray(found, np.float32)
+        if finer == 1:
+            return points
+        return np.asarray(
+            cv2.resize(points, (cells.width, cells.height), interpolation=cv2.INTER_AREA), np.float32
         )
-        found = cv2.warpAffine(
-            self.cells,
-            np.array([[step, 0, x], [0, step, y]]),
-            (cells.width * finer, cells.height * finer),
-            flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
-            borderMode=cv2.BORDER_CONSTANT,
-            borderValue=0,
-        )
-        if finer > 1:
-            found = cv2.resize(found, (cells.width, cells.height), interpolation=cv2.INTER_AREA)
-        return np.asarray(found, np.float32)
 
     def _cells_in(self, r0: int, r1: int, c0: int, c1: int) -> Plane:
         rows, columns = self.cells.shape[:2]
