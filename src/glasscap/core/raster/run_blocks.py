@@ -11,7 +11,7 @@ from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
 from glasscap.core.raster.words import Words, one_long_row
 
 # Runs as long as this (px) are written one by one; of shorter ones all pixels at once.
-_SHORT_RUN = 100
+_SHORT_RUN = 200
 # Rows of a block: the more there are, the more sticks out of it.
 _BLOCK_ROWS = 16
 
