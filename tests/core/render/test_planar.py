@@ -9,20 +9,22 @@ RANDOM = np.random.default_rng(5)
 PIXELS = RANDOM.integers(0, 256, (40, 30, 4), np.uint8)
 
 
+@pytest.mark.parametrize("factor", [1.0, 0.35])
 @pytest.mark.parametrize("colour", [(0, 0, 0), (90, 0, 200)], ids=["black", "coloured"])
-def test_a_fade_is_the_content_over_the_colour(colour: tuple[int, int, int]) -> None:
+def test_a_fade_is_the_content_over_the_colour(colour: tuple[int, int, int], factor: float) -> None:
     content = PIXELS.copy()
     content[..., 3] = 255
     share, below = (RANDOM.random((40, 30)).astype(np.float32) for _ in range(2))
     share[0], below[0] = 0, 0
     # Porter-Duff over (W3C Compositing and Blending Level 1), premultiplied.
-    shown = content[..., :3] * share[..., None] + np.array(colour) * ((1 - share) * below)[..., None]
-    alpha = share + (1 - share) * below
+    rest = (1 - share) * below * factor
+    shown = content[..., :3] * share[..., None] + np.array(colour) * rest[..., None]
+    alpha = share + rest
     found = np.zeros_like(content)
-    PREMULTIPLIED.fade(found, content, share, below, colour)
+    PREMULTIPLIED.fade(found, content, share, below, factor, colour)
     assert np.abs(found[..., :3] - shown).max() <= 0.5001
     assert np.abs(found[..., 3] - alpha * 255).max() <= 0.5001
-    STRAIGHT.fade(found, content, share, below, colour)
+    STRAIGHT.fade(found, content, share, below, factor, colour)
     straight = shown / np.maximum(alpha, 1e-9)[..., None]
     assert np.abs(found[..., 3] - alpha * 255).max() <= 0.501
     assert np.abs(found[..., :3] - straight)[alpha > 0.002].max() <= 0.501

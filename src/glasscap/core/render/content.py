@@ -50,7 +50,8 @@ class PhotoPart:
         if self._sigma > 0:
             planes = self.planes(box)
             return np.ascontiguousarray(np.moveaxis(np.floor(planes + 0.5), 0, -1)).astype(np.uint8)
-        return self._sampled(box)
+        own = self._own
+        return own.part(box) if own is not None and own.box.holds(box) else self._sampled(box)
 
     def weighted(self, box: PixelBox, weight: Plane) -> Planar:
         """Return premultiplied planes times a weight, shape (4, h, w)."""
@@ -65,9 +66,14 @@ class PhotoPart:
         rgba = self._sampled(box)
         return planar_of(rgba, is_premultiplied=self._is_premultiplied, is_opaque=self.is_opaque)
 
-    @cached_property
+    @property
     def copied(self) -> PixelBox | None:
         """Where the bytes are the photo's own, of which none are made; None where they always are made."""
+        return None if self._own is None else self._own.box
+
+    @cached_property
+    def _own(self) -> "Warp | None":
+        """The photo's own pixels, where they are the bytes to be written."""
         if self._sigma > 0 or self._is_changed or self._is_premultiplied:
             return None
         region, rgba = self._part.region, self._pyramid.photo.rgba
@@ -75,7 +81,7 @@ class PhotoPart:
         if exact_view(rgba, region.photo_to_output, frame) is None:
             return None
         pixels, where = sample(self._pyramid, region.photo_to_output, frame, self._quality)
-        return where if np.may_share_memory(pixels, rgba) else None
+        return Warp(pixels, where) if np.may_share_memory(pixels, rgba) else None
 
     def _sampled(self, box: PixelBox) -> Bytes:
         to_output = self._part.region.photo_to_output
@@ -138,7 +144,7 @@ def _edge_padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
 
 
 class Warp:
-    """A photo's premultiplied pixels of a box of device px."""
+    """A photo's pixels of a box of output px: its own, or warped and premultiplied for the screen."""
 
     def __init__(self, pixels: Bytes, box: PixelBox) -> None:
         self.pixels, self.box = pixels, box

@@ -113,7 +113,8 @@ class FadingRows:
         fade, content = self._fading.plane(span), parts.content.bytes(span)
         is_simple = len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath
         if is_simple and self._fading.has_content(span):
-            writing.fade(out, content, fade, parts.casts[0].plane(span), parts.casts[0].colour)
+            (cast,) = parts.casts
+            writing.fade(out, content, fade, cast.undimmed(span), cast.opacity, cast.colour)
             return
         planes = weighted_planes(content, fade)
         body_alpha = planes[3].copy() if parts.casts else planes[3]

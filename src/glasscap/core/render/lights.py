@@ -62,10 +62,12 @@ class Cast:
 
     def plane(self, box: PixelBox) -> Plane:
         """Return its share of each pixel, 0 to 1, as though nothing else lay there."""
+        return np.asarray(self.undimmed(box) * np.float32(self._opacity), np.float32)
+
+    def undimmed(self, box: PixelBox) -> Plane:
+        """Return its share of each pixel as though it were opaque at its fullest; not to be written to."""
         soft = self._soft.band(box)
-        if self._is_inverse:
-            soft = 1 - soft
-        return np.asarray(soft * np.float32(self._opacity), np.float32)
+        return 1 - soft if self._is_inverse else soft
 
     @property
     def is_wide(self) -> bool:

@@ -79,14 +79,14 @@ class Writing(NamedTuple):
     """How premultiplied planes become uint8 RGBA, and how one colour is written into it.
 
     `tint(out, plane, factor, colour)`: into zeros; the colour's alpha is plane times factor, 0 to 255.
-    `fade(out, content, share, below, colour)`: opaque content of which a share is seen, over a colour whose alpha
-    is `below`, both 0 to 1.
+    `fade(out, content, share, below, factor, colour)`: opaque content of which a share is seen, over a colour
+    whose alpha is `below` times factor, all 0 to 1.
     `begin(work, size)`: how work on so many bytes is begun; see `Aside`.
     """
 
     planes: Callable[[Planar], Bytes]
     tint: Callable[[Bytes, Plane, float, Sequence[float]], None]
-    fade: Callable[[Bytes, Bytes, Plane, Plane, Sequence[float]], None]
+    fade: Callable[[Bytes, Bytes, Plane, Plane, float, Sequence[float]], None]
     begin: Begin = at_once
 
 
@@ -109,17 +109,19 @@ def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[flo
     cv2.merge([*shown, opacity], dst=out)
 
 
-def _premultiplied_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
-    rest = 1 - share
-    rest *= below
+def _premultiplied_fade(
+    out: Bytes, content: Bytes, share: Plane, below: Plane, factor: float, colour: Sequence[float]
+) -> None:
+    rest = np.asarray(cv2.multiply(1 - share, below, scale=factor), np.float32)
     factors = np.asarray(cv2.merge([share, share, share, rest + share]), np.float32)
     added = rest[..., None] * np.array([*colour, 0], np.float32) if any(colour) else None
     multiplied_by(out, content, factors, added)
 
 
-def _straight_fade(out: Bytes, content: Bytes, share: Plane, below: Plane, colour: Sequence[float]) -> None:
-    alpha = 1 - share
-    alpha *= below
+def _straight_fade(
+    out: Bytes, content: Bytes, share: Plane, below: Plane, factor: float, colour: Sequence[float]
+) -> None:
+    alpha = np.asarray(cv2.multiply(1 - share, below, scale=factor), np.float32)
     alpha += share
     # The content's part of the colour; the rest is the colour below.
     own: Plane = np.asarray(cv2.divide(share, alpha, scale=_HALF_UP), np.float32)
