@@ -102,16 +102,23 @@ def disc(cells: PixelBox, k: float) -> np.ndarray:
 @pytest.mark.parametrize("sigma", [2.0, 9.0, 31.0])
 def test_extents_and_full_columns_are_those_of_the_pixels(sigma: float) -> None:
     plane = soften(disc, PixelBox(-60, -60, 460, 460), sigma, "final")
-    for box in (PixelBox(-60, 190, 460, 205), PixelBox(-60, 30, 460, 62), PixelBox(150, -50, 300, -38)):
-        columns = plane.band(box)
-        x0, x1 = plane.extent(box)
-        outside = np.ones(box.width, bool)
-        outside[max(x0 - box.x0, 0) : max(x1 - box.x0, 0)] = False
-        assert columns[:, outside].max(initial=0.0) < 1 / 2048
-        first, end = plane.full_columns(box, 0.999)
-        assert (columns[:, first - box.x0 : end - box.x0] > 0.999).all()
-        # Nearly as many as there are: cells on either side are not told apart.
-        assert np.count_nonzero((columns > 0.999).all(axis=0)) - (end - first) <= 6 * plane.k
+    for box in (PixelBox(-60, 190, 460, 205), PixelBox(-60, 30, 460, 62), PixelBox(150, -90, 300, -38)):
+        rows, (seen, full) = plane.band(box), (plane.spans(box), plane.full_spans(box, 0.999))
+        x = np.arange(box.x0, box.x1)
+        for row, start, end in zip(rows, seen.starts, seen.ends, strict=True):
+            assert row[(x < start) | (x >= end)].max(initial=0.0) < 1 / 2048
+        for row, start, end in zip(rows, full.starts, full.ends, strict=True):
+            assert (row[(x >= start) & (x < end)] > 0.999).all()
+            # Nearly as many as there are: cells on either side are not told apart, nor above and below.
+            assert np.count_nonzero(row > 0.999) - max(end - start, 0) <= 12 * plane.k
+
+
+def test_far_above_and_below_a_plane_has_no_spans() -> None:
+    plane = soften(disc, PixelBox(0, 0, 400, 400), 12.0, "final")
+    for y in (plane.box.y0 - 900, plane.box.y1 + 700):
+        for spans in (plane.spans(PixelBox(0, y, 9, y + 200)), plane.full_spans(PixelBox(0, y, 9, y + 200), 0.9)):
+            assert spans.starts.shape == (200,)
+            assert (spans.starts > spans.ends).all()
 
 
 def test_single_pixels_are_those_of_the_plane() -> None:

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
 
 Ints = NDArray[np.int64]
 Number = TypeVar("Number", np.float32, np.uint8)
@@ -190,6 +191,15 @@ class Coverage:
             return box.x1, box.x1
         x0, x1 = int(self.run_x0[r0:r1].max()), int(self.run_x1[r0:r1].min())
         return (x0, x1) if x0 < x1 else (box.x1, box.x1)
+
+    def full_spans(self, box: PixelBox) -> RowSpans:
+        """Return the full columns of the rows of a box, whatever its own; none where a row has several runs."""
+        r0, r1 = _between(self._run_rows, box, self.box)
+        rows, spans = self.run_y[r0:r1] - box.y0, no_spans(box.height)
+        spans.edges[0, rows], spans.edges[1, rows] = self.run_x0[r0:r1], -self.run_x1[r0:r1]
+        if not (rows[1:] > rows[:-1]).all():
+            spans.edges[:, np.bincount(rows, minlength=box.height) > 1] = NOWHERE
+        return spans
 
     def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> NDArray[np.float32]:
         """Return the pixels' coverage, moved by some px, as means over cells of k px, k >= 1.

@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.blur import NARROWEST, blurred, reach
 from glasscap.core.raster.resample import Quality
+from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
 from glasscap.core.raster.words import one_long_row
 
 Plane = NDArray[np.float32]
@@ -36,6 +37,8 @@ _COARSE = 8
 _STEPS = 0.5
 # A share below this is as good as none.
 _FAINTEST = 1 / 2048
+# Rows of cells told of above and below those that there are.
+_ROWS_AROUND = 2
 
 
 def cell_size(sigma: float, quality: Quality) -> int:
@@ -145,51 +148,55 @@ class SoftPlane:
         k, (x, y) = self.k, self.box[:2]
         return _hull(self.cells, faintest, k, (x, y), k)
 
-    def extent(self, box: PixelBox) -> tuple[int, int]:
-        """Return the first column of a box that may not be all but 0, and the one after the last.
+    def spans(self, box: PixelBox) -> RowSpans:
+        """Return the columns of each row of a box that may not be all but 0."""
+        return self._in_px(self._reaches, box, self._beyond)
 
-        Where all of it is, that is (box.x1, box.x0).
+    def full_spans(self, box: PixelBox, least: float) -> RowSpans:
+        """Return the columns of each row of a box that are above `least`, all but 1, where side by side."""
+        if least not in self._full:
+            self._full[least] = self._felt(_single_runs(self.cells > least), in_any=False)
+        return self._in_px(self._full[least], box, -self._beyond)
+
+    @property
+    def _beyond(self) -> int:
+        """How far cells are felt around their own pixels, px: they are enlarged linearly."""
+        return 0 if self.k == 1 else self.k
+
+    def _in_px(self, spans: RowSpans, box: PixelBox, outwards: int) -> RowSpans:
+        """Return spans of cells, in rows as `_felt` returns them, as spans of a box's rows of pixels."""
+        k, x, y0 = self.k, self.box.x0, box.y0 - self.box.y0
+        rows = np.arange(y0 // k, -(-(y0 + box.height) // k)) + _ROWS_AROUND
+        edges = spans.edges.take(rows, axis=1, mode="clip") * k
+        edges[0] += x - outwards
+        edges[1] -= x + outwards
+        return RowSpans(edges.repeat(k, axis=1)[:, y0 % k : y0 % k + box.height])
+
+    def _felt(self, spans: RowSpans, *, in_any: bool) -> RowSpans:
+        """Return what is felt of cells in the rows of pixels within them: what lies in any row felt, or in each.
+
+        There are `_ROWS_AROUND` rows more above and below; further out nothing is felt.
         """
-        k, x, (first, last) = self.k, self.box.x0, self._reaches
-        beyond, rows = self._felt_from(box)
-        low = first[rows].min(initial=self.cells.shape[1]) * k + x - beyond
-        high = last[rows].max(initial=-1) * k + x + k + beyond
-        x0, x1 = max(int(low), box.x0), min(int(high), box.x1)
-        return (x0, x1) if x0 < x1 else (box.x1, box.x0)
-
-    def full_columns(self, box: PixelBox, least: float) -> tuple[int, int]:
-        """Return the first column of a box that is above `least`, all but 1, and the one after the last.
-
-        Where there are none, or not all side by side, both are the box's end.
-        """
-        k, x = self.k, self.box.x0
-        if least not in self._full_runs:
-            self._full_runs[least] = _single_runs(self.cells > least)
-        first, end = self._full_runs[least]
-        beyond, rows = self._felt_from(box)
-        low = int(first[rows].max(initial=-1)) * k + x + beyond
-        high = int(end[rows].min(initial=self.cells.shape[1])) * k + x - beyond
-        x0, x1 = max(low, box.x0), min(high, box.x1)
-        return (x0, x1) if rows.start < rows.stop and x0 < x1 else (box.x1, box.x1)
-
-    def _felt_from(self, box: PixelBox) -> tuple[int, slice]:
-        """Return how far pixels are enlarged from (px), and which rows of cells a box is enlarged from."""
-        k, y = self.k, self.box.y0
-        beyond = 0 if k == 1 else k
-        return beyond, slice(max((box.y0 - beyond - y) // k, 0), max(-((y - beyond - box.y1) // k), 0))
+        count, more = spans.edges.shape[1], 0 if self.k == 1 else 1
+        padded = no_spans(count + 2 * (_ROWS_AROUND + more)).edges
+        padded[:, _ROWS_AROUND + more : -_ROWS_AROUND - more] = spans.edges
+        if not more:
+            return RowSpans(padded)
+        pick = np.minimum if in_any else np.maximum
+        return RowSpans(pick(pick(padded[:, :-2], padded[:, 1:-1]), padded[:, 2:]))
 
     @cached_property
-    def _full_runs(self) -> dict[float, tuple[NDArray[np.int64], NDArray[np.int64]]]:
-        """By the least value: the first cell of each row that is above, and the one after the last."""
+    def _full(self) -> dict[float, RowSpans]:
+        """By the least value what is above it, as `_felt` returns it."""
         return {}
 
     @cached_property
-    def _reaches(self) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-        """The first and the last cell of each row that is not all but 0; (width, -1) where there is none."""
+    def _reaches(self) -> RowSpans:
+        """What is not all but 0, as `_felt` returns it."""
         seen = self.cells >= _FAINTEST
-        width, has_any = seen.shape[1], seen.any(axis=1)
-        first = np.where(has_any, seen.argmax(axis=1), width)
-        return first, np.where(has_any, _ends(seen) - 1, -1)
+        first = seen.argmax(axis=1)
+        has_any = (first > 0) | seen[:, 0]
+        return self._felt(RowSpans(np.where(has_any, (first, -_ends(seen)), NOWHERE)), in_any=True)
 
     def is_full(self, box: PixelBox, least: float = 1 - 1 / 1024) -> NDArray[np.bool_]:
         """Return which columns of a box are `least`, all but 1, or more in every row, shape (box width,)."""
@@ -211,13 +218,12 @@ class SoftPlane:
         return np.asarray((good[:-1] & good[1:]).take(_left_cells(x, box.width, k) - c0))
 
 
-def _single_runs(flags: NDArray[np.bool_]) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
-    """Return where the flags of each row start and end; where they are not side by side both are the end."""
-    width = flags.shape[1]
+def _single_runs(flags: NDArray[np.bool_]) -> RowSpans:
+    """Return the flags of each row where they are side by side."""
     first, end = flags.argmax(axis=1), _ends(flags)
     counts = cv2.reduce(flags.view(np.uint8), 1, cv2.REDUCE_SUM, dtype=cv2.CV_32S)
     is_one = np.asarray(counts)[:, 0] == end - first
-    return np.where(is_one, first, width), np.where(is_one, end, width)
+    return RowSpans(np.where(is_one, (first, -end), NOWHERE))
 
 
 def _ends(flags: NDArray[np.bool_]) -> NDArray[np.int64]:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import reduce
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,6 +11,7 @@ from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.row_spans import RowSpans, no_spans
 from glasscap.core.raster.words import one_long_row, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
@@ -41,10 +43,9 @@ class CrispParts:
         copied = self.content.copied
         return writing.begin if copied is not None and copied.holds(box) else at_once
 
-    def cast_extent(self, box: PixelBox) -> tuple[int, int]:
-        """Return the columns of a box in which shadows and glows lie: the first, and the one after the last."""
-        extents = [cast.extent(box) for cast in self.casts]
-        return min((a for a, _ in extents), default=box.x1), max((b for _, b in extents), default=box.x0)
+    def cast_spans(self, box: PixelBox) -> RowSpans:
+        """Return the columns of each row of a box in which shadows and glows lie; their blurs are wide."""
+        return reduce(RowSpans.with_, (cast.spans(box) for cast in self.casts), no_spans(box.height))
 
     def write_columns_beneath(
         self, out: Bytes, box: PixelBox, columns: tuple[int, int], writing: Writing

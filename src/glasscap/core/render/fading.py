@@ -7,6 +7,7 @@ import numpy as np
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftPlane
+from glasscap.core.raster.row_spans import RowSpans
 from glasscap.core.render.planar import Plane
 
 
@@ -23,20 +24,14 @@ class Fading:
         """The least of `soft` that is as good as no fade."""
         return least_unfaded(self.strength)
 
-    def extent(self, box: PixelBox) -> tuple[int, int]:
-        """Return the columns of a box in which anything of it may show: the first, and the one after the last."""
-        return self.soft.extent(box)
+    def spans(self, box: PixelBox) -> RowSpans:
+        """Return the columns of each row of a box in which anything of it may show."""
+        return self.soft.spans(box)
 
-    def full_columns(self, box: PixelBox) -> tuple[int, int]:
-        """Return the first of the columns of a box in which nothing fades, and the one after the last.
-
-        Where those are none, or not all side by side, both are the box's end.
-        """
-        x0, x1 = self.soft.full_columns(box, self.unfaded)
-        if self.frame is not None:
-            left, right = self.frame.full_columns(box)
-            x0, x1 = max(x0, left), min(x1, right)
-        return (x0, x1) if x0 < x1 else (box.x1, box.x1)
+    def full_spans(self, box: PixelBox) -> RowSpans:
+        """Return the columns of each row of a box in which nothing fades, where side by side."""
+        unfaded = self.soft.full_spans(box, self.unfaded)
+        return unfaded if self.frame is None else unfaded.within(self.frame.full_spans(box))
 
     def plane(self, box: PixelBox) -> Plane:
         """Return the shares in a box; float32 of its shape, not to be written to."""

@@ -1,6 +1,6 @@
 """Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import cached_property, partial
 from typing import NamedTuple
 
@@ -9,6 +9,7 @@ import numpy as np
 from glasscap.core.aside import Finish, at_once, finish_all
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
+from glasscap.core.raster.row_spans import RowTable
 from glasscap.core.raster.words import words
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
@@ -36,7 +37,7 @@ class FadingRows:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
         groups: list[tuple[Bytes, PixelBox, _Columns]] = []
         fades: list[Finish] = []
-        for rows, columns in shaded_rows(box, self._shaded):
+        for rows, columns in shaded_rows(box, self._columns(box)):
             groups.append((view_of(out, box, rows), rows, columns))
             fades += self._write_soft(*groups[-1], writing)
         finish_all(fades)
@@ -50,12 +51,17 @@ class FadingRows:
         self._outlines.fill_strokes(here, hull)
         self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
 
-    def _shaded(self, rows: PixelBox) -> "_Columns":
-        left, right = self._parts.cast_extent(rows)
-        low, high = self._fading.extent(rows)
-        first, end = self._fading.full_columns(rows)
-        first, end = (first, end) if low <= first < end <= high else (high, high)
-        return _Columns(left, low, first, end, high, right)
+    def _columns(self, box: PixelBox) -> Callable[[PixelBox], "_Columns"]:
+        """Return what tells of some rows of a box where things lie."""
+        seen = (self._parts.cast_spans(box), self._fading.spans(box))
+        table = RowTable(box, seen, (self._fading.full_spans(box),))
+
+        def of(rows: PixelBox) -> _Columns:
+            (left, right), (low, high), (first, end) = table.of(rows)
+            first, end = (first, end) if low <= first < end <= high else (high, high)
+            return _Columns(left, low, first, end, high, right)
+
+        return of
 
     def _write_soft(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> Iterator[Finish]:
         """Begin to write all but what does not fade as though there were no strokes."""

@@ -16,6 +16,7 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, soften, soften_edge
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
+from glasscap.core.raster.row_spans import RowSpans
 from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
@@ -90,12 +91,10 @@ class Cast:
             return self.plane(box)[ys, xs]
         return np.asarray(self._soft.at(ys + box.y0, xs + box.x0) * np.float32(self._opacity), np.float32)
 
-    def extent(self, box: PixelBox) -> tuple[int, int]:
-        """Return the first column of a box with any of it, and the one after the last; (x1, x0) for none."""
-        if isinstance(self._soft, SoftPlane) and not self._is_inverse:
-            return self._soft.extent(box)
-        seen = np.flatnonzero(~self.is_empty(box))
-        return (box.x0 + int(seen[0]), box.x0 + int(seen[-1]) + 1) if len(seen) else (box.x1, box.x0)
+    def spans(self, box: PixelBox) -> RowSpans:
+        """Return the columns of each row of a box in which there may be any of it, where it `is_wide`."""
+        assert isinstance(self._soft, SoftPlane)
+        return self._soft.spans(box)
 
     def lay_beneath(self, planes: Planar, plane: Plane, body_alpha: Plane) -> None:
         """Lay a shadow, its own `plane`, beneath premultiplied planes, in place.
