@@ -22,8 +22,8 @@ def photo(tmp_path: Path) -> Path:
 
 
 @pytest.fixture(autouse=True)
-def nothing_begun(monkeypatch: pytest.MonkeyPatch) -> dict[bytes, object]:
-    begun: dict[bytes, object] = {}
+def nothing_begun(monkeypatch: pytest.MonkeyPatch) -> list:
+    begun: list[tuple[bytes, object]] = []
     monkeypatch.setattr(photo_jpeg, "_BEGUN", begun)
     return begun
 
@@ -35,23 +35,23 @@ def begin(*arguments: str | Path) -> None:
 @pytest.mark.parametrize(
     "arguments", ["{}", "-o out.png {}", "--output out.jpg {}", "--shape heart {} -o out.jpg"]
 )
-def test_the_photo_is_found_among_the_arguments(arguments: str, photo: Path, nothing_begun: dict) -> None:
+def test_the_photo_is_found_among_the_arguments(arguments: str, photo: Path, nothing_begun: list) -> None:
     begin("cut", *arguments.format(photo).split())
-    assert list(nothing_begun) == [photo.read_bytes()]
+    assert [data for data, _ in nothing_begun] == [photo.read_bytes()]
 
 
 @pytest.mark.parametrize("arguments", ["", "-o {}", "{}.png", "--output {} plate.png", "-x.jpg", "missing.jpg"])
-def test_nothing_else_is(arguments: str, photo: Path, nothing_begun: dict) -> None:
+def test_nothing_else_is(arguments: str, photo: Path, nothing_begun: list) -> None:
     begin("cut", *arguments.format(photo).split())
-    assert nothing_begun == {}
+    assert nothing_begun == []
 
 
-def test_it_is_taken_once_and_is_the_same(photo: Path, nothing_begun: dict) -> None:
+def test_it_is_taken_once_and_is_the_same(photo: Path, nothing_begun: list) -> None:
     wanted = read_photo(photo.read_bytes(), "plate.jpg").rgba
     begin("cut", photo)
     assert len(nothing_begun) == 1
     assert np.array_equal(read_photo(photo.read_bytes(), "plate.jpg").rgba, wanted)
-    assert nothing_begun == {}
+    assert nothing_begun == []
 
 
 def test_a_damaged_file_is_told_when_it_is_read(photo: Path) -> None:
@@ -64,22 +64,22 @@ def test_a_damaged_file_is_told_when_it_is_read(photo: Path) -> None:
     assert found.value.line == without.value.line
 
 
-def test_one_with_too_many_pixels_is_not_decoded(photo: Path, nothing_begun: dict) -> None:
+def test_one_with_too_many_pixels_is_not_decoded(photo: Path, nothing_begun: list) -> None:
     photo_jpeg.decode_ahead(photo.read_bytes(), pixel_limit=40 * 30 - 1)
-    assert nothing_begun == {}
+    assert nothing_begun == []
     photo_jpeg.decode_ahead(photo.read_bytes(), pixel_limit=40 * 30)
     assert len(nothing_begun) == 1
 
 
-def test_what_is_no_jpeg_is_left_alone(photo: Path, nothing_begun: dict) -> None:
+def test_what_is_no_jpeg_is_left_alone(photo: Path, nothing_begun: list) -> None:
     photo.write_bytes(b"no picture")
     begin("cut", photo)
-    assert nothing_begun == {}
+    assert nothing_begun == []
 
 
-def test_a_cut_takes_it(photo: Path, tmp_path: Path, nothing_begun: dict) -> None:
+def test_a_cut_takes_it(photo: Path, tmp_path: Path, nothing_begun: list) -> None:
     out = tmp_path / "out.png"
     assert main(["cut", str(photo), "-o", str(out)]) == 0
-    assert nothing_begun == {}
+    assert nothing_begun == []
     whole = read_photo(photo.read_bytes(), "plate.jpg").rgba
     assert np.array_equal(read_pixels(out)[15, 15], whole[15, 20])

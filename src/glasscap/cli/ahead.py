@@ -19,7 +19,7 @@ def begin(arguments: Sequence[str]) -> None:
     path = next(_photos(arguments), None)
     # Whatever keeps the file from being read is told when it is read in earnest.
     with suppress(OSError):
-        if path is not None:
+        if path is not None and path.is_file():
             decode_ahead(path.read_bytes(), DEFAULT_PIXEL_LIMIT)
 
 

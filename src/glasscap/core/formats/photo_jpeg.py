@@ -10,8 +10,8 @@ from glasscap.core.errors import PhotoError
 from glasscap.core.raster.pixels import Bytes
 
 _PLAIN = ("YCbCr", "RGB", "Gray")
-# What is being decoded before it is asked for, by the file's bytes.
-_BEGUN: dict[bytes, Future[Bytes]] = {}
+# What is being decoded before it is asked for: the file's bytes, and the pixels to come.
+_BEGUN: list[tuple[bytes, Future[Bytes]]] = []
 
 
 def has_plain_colour(data: bytes) -> bool:
@@ -32,8 +32,8 @@ def decode_jpeg(data: bytes, name: str, *, fraction: int = 1) -> Bytes:
     """
     try:
         if fraction == 1:
-            begun = _BEGUN.pop(data, None)
-            return _whole(data) if begun is None else begun.result()
+            begun = next((number for number, (known, _) in enumerate(_BEGUN) if known == data), None)
+            return _whole(data) if begun is None else _BEGUN.pop(begun)[1].result()
         height, width, *_ = simplejpeg.decode_jpeg_header(data)
         return np.asarray(
             simplejpeg.decode_jpeg(
@@ -61,7 +61,7 @@ def decode_ahead(data: bytes, pixel_limit: int) -> None:
         return
     if width * height <= pixel_limit and has_plain_colour(data):
         begun: Future[Bytes] = Future()
-        _BEGUN[data] = begun
+        _BEGUN.append((data, begun))
         # It loads no modules: two threads that do may wait for each other.
         Thread(target=_decode, args=(data, begun), name="ahead").start()
 
