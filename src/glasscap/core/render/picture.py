@@ -28,9 +28,10 @@ from glasscap.core.ticket import no_check
 
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
-# Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it, pixels
-# that are there already take no memory either.
-_FINE_ROWS, _CRISP_ROWS, _COPIED_ROWS, _FIRST_ROWS = 128, 384, 768, 192
+# Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
+_FINE_ROWS, _CRISP_ROWS, _FIRST_ROWS = 128, 384, 384
+# Pixels that are there already take no memory either; so many are written in a twentieth of a second.
+_COPIED_ROWS, _COPIED_PX = 2048, 8_500_000
 _STRIP_LINES = 16
 _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20
@@ -138,7 +139,7 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     ground = Ground(box.height, box.width)
     rows = _CRISP_ROWS if all(part.crisp or part.in_rows for part in parts) else _FINE_ROWS
     if all(part.is_copied for part in parts):
-        rows = _COPIED_ROWS
+        rows = max(_CRISP_ROWS, min(_COPIED_ROWS, _COPIED_PX // max(box.width, 1)))
     with Aside() as aside:
         writing = STRAIGHT._replace(begin=aside.begin)
         # The first rows of the picture's memory are soon ready, all later ones by the time they are needed.
