@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from glasscap.core.aside import Aside, at_once
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster import run_blocks
 from glasscap.core.raster.coverage import Runs
 from glasscap.core.raster.run_blocks import copy_runs, fill_runs
 from glasscap.core.raster.scan import cover
@@ -64,6 +65,15 @@ def test_a_ring_some_rows_of_which_are_missing(gap: tuple[int, int]) -> None:
     distance = np.hypot(x, y * 5)
     mask = (distance < 260) & (distance > 180)
     mask[slice(*gap)] = False
+    assert_copied_and_filled(mask)
+
+
+@pytest.mark.parametrize("px", [1, 70, 500, 5000])
+def test_short_runs_are_filled_in_turns(px: int, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(run_blocks, "_PX_AT_A_TIME", px)
+    x, y = np.arange(WIDTH), np.arange(HEIGHT)[:, None]
+    mask = (x >= 3 * y) & (x < 3 * y + 70)
+    mask[40] = x > 20
     assert_copied_and_filled(mask)
 
 
