@@ -136,3 +136,15 @@ def test_a_photo_that_made_room_for_others_leaves_a_draft(large: tuple[Job, Phot
     assert draft.is_draft
     assert draft.size == (3000, 2000)
     assert not store.is_decoded(record)
+
+
+def test_without_a_screen_nothing_is_kept_for_one(large: tuple[Job, PhotoStore]) -> None:
+    job, for_screen = large
+    (record,) = job.photos
+    store = new_store(for_screen=False)
+    assert store.add(for_screen.data(record), record.sha256) == record.sha256
+    whole = store.pyramid(record)
+    store.set_budget(0)
+    quick = store.quick(record)
+    assert not quick.is_draft
+    assert np.array_equal(quick.photo.rgba, whole.photo.rgba)
