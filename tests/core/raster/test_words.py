@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from glasscap.core.raster.words import one_long_row, words
+from glasscap.core.raster.words import one_long_row, picked, words
 
 PIXELS = np.random.default_rng(5).integers(0, 256, (40, 30, 4), np.uint8)
 
@@ -21,3 +21,12 @@ def test_what_is_written_to_the_row_is_written_to_the_picture() -> None:
     row, step = one_long_row(words(picture[2:9, 5:12]))
     row[step + 3] = 0
     assert not picture[3, 8].any()
+
+
+@pytest.mark.parametrize("view", [np.s_[:], np.s_[3:20, 4:11], np.s_[::-1], np.s_[:, ::-1]], ids=str)
+@pytest.mark.parametrize("is_turned", [False, True])
+def test_pixels_are_picked_from_mirrored_and_turned_views_too(view: object, is_turned: bool) -> None:
+    numbers = words(PIXELS)[view]
+    numbers = numbers.T if is_turned else numbers
+    ys, xs = (np.random.default_rng(3).integers(0, size, 50) for size in numbers.shape)
+    assert np.array_equal(picked(numbers, ys, xs), numbers[ys, xs])

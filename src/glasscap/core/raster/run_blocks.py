@@ -9,7 +9,7 @@ import numpy as np
 from glasscap.core.aside import Begin
 from glasscap.core.raster.coverage import Ints, Runs, expanded
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
-from glasscap.core.raster.words import Words, one_long_row
+from glasscap.core.raster.words import Words, one_long_row, picked
 
 # Runs as long as this (px) are written one by one; of shorter ones all pixels at once.
 _SHORT_RUN = 200
@@ -29,11 +29,11 @@ def copy_runs(to: Words, source: Words, runs: Runs, begin: Begin) -> None:
             to[y0:y1, x0:x1] = source[y0:y1, x0:x1]
 
     begin(copy, to.nbytes)
-    (to_row, to_step), (row, step) = one_long_row(to), one_long_row(source)
     for y, x0, x1 in parts.long_runs():
-        to_row[y * to_step + x0 : y * to_step + x1] = row[y * step + x0 : y * step + x1]
+        to[y, x0:x1] = source[y, x0:x1]
+    row, step = one_long_row(to)
     ys, xs = parts.pixels()
-    to_row[ys * to_step + xs] = row[ys * step + xs]
+    row[ys * step + xs] = picked(source, ys, xs)
 
 
 def fill_runs(to: Words, runs: Runs, word: np.uint32) -> None:

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from glasscap.core.raster.pixels import Bytes
 
 Words = NDArray[np.uint32]
+Ints = NDArray[np.int64]
 Number = TypeVar("Number", bound=np.generic)
 
 
@@ -23,11 +24,25 @@ def one_long_row(pixels: NDArray[Number]) -> tuple[NDArray[Number], int]:
     A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.
     """
     height, width = pixels.shape
-    if pixels.strides[1] != pixels.itemsize or pixels.strides[0] < width * pixels.itemsize:
+    if not _runs_on(pixels):
         pixels = np.ascontiguousarray(pixels)
     step = pixels.strides[0] // pixels.itemsize
     count = (height - 1) * step + width if height and width else 0
     return np.lib.stride_tricks.as_strided(pixels, (count,), (pixels.itemsize,)), step
+
+
+def picked(pixels: NDArray[Number], ys: Ints, xs: Ints) -> NDArray[Number]:
+    """Return single ones of numbers of shape (h, w), shape (n,); what is mirrored or turned is not copied."""
+    if not _runs_on(pixels):
+        return np.asarray(pixels[ys, xs])
+    row, step = one_long_row(pixels)
+    found: NDArray[Number] = row[ys * step + xs]
+    return found
+
+
+def _runs_on(pixels: NDArray[Number]) -> bool:
+    """Whether numbers lie row by row, from the left to the right and downwards."""
+    return pixels.strides[1] == pixels.itemsize and pixels.strides[0] >= pixels.shape[1] * pixels.itemsize
 
 
 def filled_with(colour: Sequence[float], shape: tuple[int, ...]) -> Bytes:

@@ -12,7 +12,7 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.row_spans import RowSpans, no_spans
-from glasscap.core.raster.words import one_long_row, words
+from glasscap.core.raster.words import one_long_row, picked, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
@@ -83,8 +83,7 @@ class CrispParts:
         y = places // box.width
         x = places - y * box.width
         shares = self.weights.at(values, y, x, box)
-        source, step = one_long_row(words(content))
-        pixels = source[y * step + x].view(np.uint8).reshape(1, -1, 4)
+        pixels = picked(words(content), y, x).view(np.uint8).reshape(1, -1, 4)
         planes = weighted_planes(pixels, shares.content)
         for number, share in shares.strokes.items():
             add_colour(planes, share, self.colours[number])
