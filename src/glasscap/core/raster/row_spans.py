@@ -4,11 +4,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.picking import Ints
 
-Ints = NDArray[np.int64]
 # Both edges of a span that has no columns.
 NOWHERE = 1 << 40
 

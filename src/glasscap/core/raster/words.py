@@ -6,10 +6,10 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.raster.picking import Ints
 from glasscap.core.raster.pixels import Bytes
 
 Words = NDArray[np.uint32]
-Ints = NDArray[np.int64]
 Number = TypeVar("Number", bound=np.generic)
 
 
