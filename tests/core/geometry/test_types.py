@@ -42,3 +42,17 @@ def test_boxes() -> None:
     assert PixelBox(5, 5, 5, 9).union(PixelBox(1, 1, 2, 2)) == PixelBox(1, 1, 2, 2)
     assert PixelBox(0, 0, 4, 4).holds(PixelBox(1, 1, 4, 4))
     assert not PixelBox(0, 0, 4, 4).holds(PixelBox(1, 1, 5, 4))
+
+
+@given(st.tuples(*[st.integers(-6, 12)] * 4), st.tuples(*[st.integers(-6, 12)] * 4))
+def test_a_box_less_a_hole_is_each_pixel_beside_it_once(
+    box: tuple[int, int, int, int], hole: tuple[int, int, int, int]
+) -> None:
+    def pixels(part: PixelBox) -> list[tuple[int, int]]:
+        return [(x, y) for y in range(part.y0, part.y1) for x in range(part.x0, part.x1)]
+
+    parts = list(PixelBox(*box).less(PixelBox(*hole)))
+    assert len(parts) <= 4
+    assert not any(part.is_empty for part in parts)
+    found = [pixel for part in parts for pixel in pixels(part)]
+    assert sorted(found) == sorted(set(pixels(PixelBox(*box))) - set(pixels(PixelBox(*hole))))

@@ -155,17 +155,32 @@ def test_means_over_cells_are_those_of_the_pixels(cells: PixelBox, k: float, shi
 
 
 @pytest.mark.parametrize("box", [PixelBox(8, 0, 12, 20), PixelBox(2, 3, 30, 12), PixelBox(25, 0, 30, 20)])
-def test_full_and_touched_rows_are_those_of_the_plane(box: PixelBox) -> None:
+def test_a_full_and_a_touched_box_are_as_the_plane_has_them(box: PixelBox) -> None:
     found = cover(circle(10.2, 9.9, 15), PixelBox(0, 0, 30, 20))
-    part = found.dense()[box.y0 : box.y1, box.x0 : box.x1]
-    full = np.flatnonzero((part == 1).all(axis=1)) + box.y0
-    assert found.full_rows(box) == ((full[0], full[-1] + 1) if len(full) else (box.y1, box.y1))
-    # All of the window's columns count.
-    touched = np.flatnonzero(found.dense().any(axis=1))
-    touched = touched[(touched >= box.y0) & (touched < box.y1)]
-    assert found.touched_rows(box) == (touched[0], touched[-1] + 1)
+    plane = found.dense()
+
+    def within(part: PixelBox) -> np.ndarray:
+        return plane[part.y0 : part.y1, part.x0 : part.x1]
+
+    across = np.flatnonzero((within(box) == 1).all(axis=1)) + box.y0
+    full = found.full_box(box)
+    assert (within(full) == 1).all()
+    assert box.holds(full)
+    if len(across):
+        assert full == (box.x0, across[0], box.x1, across[-1] + 1)
+    touched = found.touched_box(box)
+    assert box.holds(touched)
+    assert all(not within(beyond).any() for beyond in box.less(touched))
 
 
-def test_a_box_beyond_all_has_neither_full_nor_touched_rows() -> None:
-    found = cover(circle(10.2, 9.9, 15), PixelBox(0, 0, 30, 40))
-    assert found.touched_rows(PixelBox(0, 25, 30, 40)) == found.full_rows(PixelBox(0, 25, 30, 40)) == (40, 40)
+def test_a_full_box_narrower_than_what_it_is_looked_for_in_has_the_columns_all_rows_have() -> None:
+    quad = np.array([(3.5, 2.5), (17.5, 2.5), (17.5, 9.0), (3.5, 9.0)])
+    found = cover((quad,), PixelBox(0, 0, 30, 20))
+    assert found.full_box(PixelBox(1, 0, 20, 20)) == (4, 3, 17, 9)
+    assert found.touched_box(PixelBox(1, 0, 20, 20)) == (3, 2, 18, 9)
+
+
+def test_a_box_beyond_all_has_neither_a_full_nor_a_touched_part() -> None:
+    found, beyond = cover(circle(10.2, 9.9, 15), PixelBox(0, 0, 30, 40)), PixelBox(0, 25, 30, 40)
+    assert found.touched_box(beyond).is_empty
+    assert found.full_box(beyond).is_empty

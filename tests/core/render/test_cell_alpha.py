@@ -9,6 +9,10 @@ from glasscap.core.document.finishes import Edge, Finishes, Stroke
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.gaussian import Plane
+from glasscap.core.raster.resample import Quality
+from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.edges import Edges
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.plan import plan_cutout
@@ -91,3 +95,25 @@ def test_a_hole_is_left_to_painting() -> None:
     job = job_with(BODIES["stroke"], shape=replace(shape, keeps="outside"))
     holed = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
     assert weights_of(holed, WINDOW).alpha_on_cells(PixelBox(0, 0, 9, 9), 4, (0.0, 0.0)) is None
+
+
+@pytest.mark.parametrize("quality", ["preview", "final"])
+def test_an_outline_drawn_for_the_screen_serves_every_feather_on_the_same_cells(
+    quality: Quality, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drawn: list[float] = []
+    drawing = Edges.cells
+
+    def counted(edges: Edges, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
+        drawn.append(k)
+        return drawing(edges, offset, box, k)
+
+    monkeypatch.setattr(Edges, "cells", counted)
+    kept = cache()
+    found = [
+        Weights(part_of(Finishes(edge=Edge(feather=radius)), "heart"), WINDOW, STORE, quality, kept).of(WINDOW)
+        for radius in (30.0, 30.5)
+    ]
+    assert len(set(drawn)) == 1
+    assert len(drawn) == (1 if quality == "preview" else 2)
+    assert np.abs(found[0].content - found[1].content).max() > 1e-3

@@ -103,7 +103,11 @@ FADES = {
     "over a glow": replace(LOOKS["two shadows and a glow"], edge=Edge(feather=24)),
 }
 # Where the photo runs on beneath the fade, and where it ends within it.
-PLACES = {"photo all over": ContentPlacement(120, 100, 2.0, 2.0), "photo ends": ContentPlacement(130, 90)}
+PLACES = {
+    "photo all over": ContentPlacement(120, 100, 2.0, 2.0),
+    "photo ends": ContentPlacement(130, 90),
+    "photo ends slanted": ContentPlacement(130, 90, rotation=20),
+}
 
 
 @pytest.mark.parametrize("place", PLACES)

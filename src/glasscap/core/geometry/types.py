@@ -1,6 +1,7 @@
 """Boxes and affine maps: small frozen values, plain floats, no arrays."""
 
 import math
+from collections.abc import Iterator
 from typing import NamedTuple
 
 
@@ -91,6 +92,17 @@ class PixelBox(NamedTuple):
     def holds(self, other: "PixelBox") -> bool:
         """Whether every pixel of `other` is in this box."""
         return other.is_empty or self.intersection(other) == other
+
+    def less(self, hole: "PixelBox") -> Iterator["PixelBox"]:
+        """Yield the boxes (four at most, none of them empty) of which this one is made beside `hole`."""
+        hole = self.intersection(hole)
+        if hole.is_empty:
+            hole = self._replace(y0=self.y1)
+        above, below = self._replace(y1=hole.y0), self._replace(y0=hole.y1)
+        beside = self._replace(y0=hole.y0, y1=hole.y1)
+        for box in (above, beside._replace(x1=hole.x0), beside._replace(x0=hole.x1), below):
+            if not box.is_empty:
+                yield box
 
 
 class Affine(NamedTuple):

@@ -171,14 +171,12 @@ class Coverage:
         high = max(self.run_x1[r0:r1].max(initial=first), self.cell_x[c0:c1].max(initial=first - 1) + 1)
         return int(low), int(high)
 
-    def touched_rows(self, box: PixelBox) -> tuple[int, int]:
-        """Return the first row of a box in which the window has anything, and the one after the last.
-
-        Where there is none both are the box's end.
-        """
+    def touched_box(self, box: PixelBox) -> PixelBox:
+        """Return the part of a box in which there may be anything."""
         first = min(_next_row(self.run_y, box.y0, box.y1), _next_row(self.cell_y, box.y0, box.y1))
         last = max(_row_before(self.run_y, box.y1, box.y0), _row_before(self.cell_y, box.y1, box.y0))
-        return (first, last + 1) if first <= last else (box.y1, box.y1)
+        low, high = self.extent(box)
+        return PixelBox(max(low, box.x0), first, min(high, box.x1), last + 1)
 
     def full_columns(self, box: PixelBox) -> tuple[int, int]:
         """Return the first column that is full in every row of a box, and the one after the last.
@@ -236,17 +234,20 @@ class Coverage:
         plane = filled.reshape(height, width)[_SPARE:-_SPARE, _SPARE:-_SPARE]
         return plane.astype(np.float32)
 
-    def full_rows(self, box: PixelBox) -> tuple[int, int]:
-        """Return the first row of a box that is full in every column, and the one after the last.
+    def full_box(self, box: PixelBox) -> PixelBox:
+        """Return a full part of a box: whole rows of it, else the columns that all rows have which have any.
 
-        Where there is none, or not all are side by side, both are the box's end.
+        Empty where there is none of either, or not all rows are side by side.
         """
         r0, r1 = _between(self._run_rows, box, self.box)
-        is_full = (self.run_x0[r0:r1] <= box.x0) & (self.run_x1[r0:r1] >= box.x1)
-        rows = self.run_y[r0:r1][is_full]
+        rows, x0, x1 = self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1]
+        across = np.flatnonzero((x0 <= box.x0) & (x1 >= box.x1))
+        if len(across):
+            rows, x0, x1 = rows[across], x0[across], x1[across]
         if len(rows) == 0 or rows[-1] - rows[0] + 1 != len(rows):
-            return box.y1, box.y1
-        return int(rows[0]), int(rows[-1]) + 1
+            return box._replace(y1=box.y0)
+        left, right = max(int(x0.max()), box.x0), min(int(x1.min()), box.x1)
+        return PixelBox(left, int(rows[0]), right, int(rows[-1]) + 1)
 
     def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
         """Return a plane of 1 in full pixels and 0 elsewhere."""

@@ -4,19 +4,26 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import reduce
 
+import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.row_spans import RowSpans, no_spans
-from glasscap.core.raster.words import one_long_row, picked, words
+from glasscap.core.raster.words import Words, one_long_row, picked, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, weighted_planes
+from glasscap.core.render.planar import (
+    Planar,
+    Plane,
+    Writing,
+    add_colour,
+    premultiplied_bytes,
+    weighted_planes,
+)
 from glasscap.core.render.weights import Weights
 
 Colour = tuple[float, float, float, float]
@@ -71,7 +78,7 @@ class CrispParts:
         self,
         out: Bytes,
         content: Bytes,
-        places: NDArray[np.int64],
+        places: Ints,
         values: Mapping[OffsetKey, Plane],
         box: PixelBox,
         writing: Writing,
@@ -90,6 +97,17 @@ class CrispParts:
         self._lay_casts(planes, y, x, box)
         to, step = one_long_row(words(out))
         to[y * step + x] = words(writing.planes(planes))[0]
+
+    def beneath_strokes(self, pixels: Words, values: Mapping[OffsetKey, Plane], box: PixelBox) -> Words:
+        """Return premultiplied pixels, shape (n,), with strokes laid over; `values` as for `write_cells`."""
+        shares = self.weights.partition(values.__getitem__, box, is_faded=True).strokes
+        seen = 1 - np.asarray(sum(shares.values()), np.float32)
+        planes = np.empty((4, *seen.shape), np.float32)
+        for plane, channel in zip(planes, cv2.split(pixels.view(np.uint8).reshape(1, -1, 4)), strict=True):
+            cv2.multiply(channel, seen, dst=plane, dtype=cv2.CV_32F)
+        for number, share in shares.items():
+            add_colour(planes, share, self.colours[number])
+        return words(premultiplied_bytes(planes)[0])
 
     def _lay_casts(self, planes: Planar, y: Ints, x: Ints, box: PixelBox) -> None:
         """Lay shadows and glows beneath single pixels, shape (4, 1, n), where the body leaves any room."""

@@ -45,13 +45,13 @@ class Fading:
         left, right = self.frame.full_columns(box)
         return left <= box.x0 and right >= box.x1
 
-    def rows(self, box: PixelBox) -> tuple[int, int, int, int]:
-        """Return the rows of a box in which content begins, fills all columns, no longer does, and has ended."""
-        if self.frame is None:
-            return box.y0, box.y0, box.y1, box.y1
-        begin, end = self.frame.touched_rows(box)
-        first, last = self.frame.full_rows(box)
-        return (begin, first, last, end) if first < last else (begin, end, end, end)
+    def content_box(self, box: PixelBox) -> PixelBox:
+        """Return the part of a box in which there may be content."""
+        return box if self.frame is None else self.frame.touched_box(box)
+
+    def filled_box(self, box: PixelBox) -> PixelBox:
+        """Return a part of a box in which there is content everywhere; it may be empty."""
+        return box if self.frame is None else self.frame.full_box(box)
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""

@@ -48,8 +48,16 @@ class FadingRows:
         if hull.is_empty or not self._parts.weights.bands:
             return
         here = view_of(out, box, hull)
+        if self._is_laid_over and writing is PREMULTIPLIED:
+            self._outlines.lay_over(here, hull)
+            return
         self._outlines.fill_strokes(here, hull)
         self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
+
+    @property
+    def _is_laid_over(self) -> bool:
+        """Whether strokes may be laid over bytes: these are exact enough, and strokes change nothing of them."""
+        return self._parts.weights.are_for_screen and not any(c.is_clear_beneath for c in self._parts.casts)
 
     def _columns(self, box: PixelBox) -> Callable[[PixelBox], "_Columns"]:
         """Return what tells of some rows of a box where things lie."""
@@ -96,25 +104,23 @@ class FadingRows:
         """Write columns in which the content fades over what lies beneath."""
         if x0 >= x1:
             return
-        span, here = PixelBox(x0, box.y0, x1, box.y1), out[:, x0 - box.x0 : x1 - box.x0]
+        span = PixelBox(x0, box.y0, x1, box.y1)
+        content = self._fading.content_box(span)
+        filled = self._fading.filled_box(content)
+        for beyond in span.less(content):
+            self._parts.write_beneath(view_of(out, box, beyond), beyond, writing)
+        for edge in content.less(filled):
+            self._sum(view_of(out, box, edge), edge, writing)
         veil = self._veil if writing is PREMULTIPLIED else None
-        if veil is None:
-            self._sum(here, span, writing)
+        if filled.is_empty:
             return
-        begin, first, last, end = self._fading.rows(span)
-        for y0, y1 in ((box.y0, begin), (end, box.y1)):
-            beyond = PixelBox(x0, y0, x1, y1)
-            self._parts.write_columns_beneath(here[y0 - box.y0 : y1 - box.y0], beyond, (x0, x1), writing)
-        for y0, y1 in ((begin, first), (last, end)):
-            self._sum(here[y0 - box.y0 : y1 - box.y0], PixelBox(x0, y0, x1, y1), writing)
-        if first < last:
-            veiled = PixelBox(x0, first, x1, last)
-            veil.write(here[first - box.y0 : last - box.y0], self._parts.content.bytes(veiled), veiled)
+        if veil is None:
+            self._sum(view_of(out, box, filled), filled, writing)
+        else:
+            veil.write(view_of(out, box, filled), self._parts.content.bytes(filled), filled)
 
     def _sum(self, out: Bytes, span: PixelBox, writing: Writing) -> None:
         """Write pixels of fading content over what lies beneath, each summed by itself."""
-        if span.is_empty:
-            return
         parts = self._parts
         fade, content = self._fading.plane(span), parts.content.bytes(span)
         is_simple = len(parts.casts) == 1 and not parts.casts[0].is_clear_beneath

@@ -7,10 +7,10 @@ import numpy as np
 
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Runs
+from glasscap.core.raster.coverage import Coverage, Ints, Runs
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.run_blocks import copy_runs, fill_runs
-from glasscap.core.raster.words import filled_with, words
+from glasscap.core.raster.words import filled_with, one_long_row, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.planar import Plane, Writing, once_each
@@ -45,10 +45,7 @@ class RowOutlines:
 
     def hull(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which the outermost outline lies."""
-        outermost = self._coverages[self._parts.weights.outermost]
-        low, high = outermost.extent(box)
-        first, end = outermost.touched_rows(box)
-        return PixelBox(max(low, box.x0), first, min(high, box.x1), end)
+        return self._coverages[self._parts.weights.outermost].touched_box(box)
 
     def write_runs(self, out: Bytes, content: Bytes, box: PixelBox, begin: Begin) -> None:
         """Write content and strokes where either fills pixels; only begin to where no outline passes."""
@@ -69,10 +66,28 @@ class RowOutlines:
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Compute the pixels through which an outline passes."""
+        places, values = self._boundary(box)
+        if len(places):
+            self._parts.write_cells(out, content, places, values, box, writing)
+
+    def lay_over(self, out: Bytes, box: PixelBox) -> None:
+        """For the screen, lay the strokes over premultiplied pixels in which all the rest is there already."""
+        places, values = self._boundary(box)
+        row, step = one_long_row(words(out))
+        places += places // box.width * (step - box.width)
+        beneath = row[places]
+        # This fills pixels, too, through which inner outlines pass.
+        self.fill_strokes(out, box)
+        if len(places):
+            row[places] = self._parts.beneath_strokes(beneath, values, box)
+
+    def _boundary(self, box: PixelBox) -> tuple[Ints, dict[OffsetKey, Plane]]:
+        """Return the numbers of a box's pixels through which an outline passes, row by row.
+
+        And each outline's coverage of them, shape (1, n).
+        """
         found = {key: coverage.cells_in(box) for key, coverage in self._coverages.items()}
         places = once_each(np.concatenate([y * box.width + x for y, x, _ in found.values()]))
-        if len(places) == 0:
-            return
         values: dict[OffsetKey, Plane] = {}
         # Outlines lie within one another: one that holds a boundary pixel of an inner one covers it wholly,
         # and one inside of all whose boundary it is does not touch it.
@@ -82,7 +97,7 @@ class RowOutlines:
             values[key] = covered.copy()[None]
             values[key][0, own] = value
             covered[own] = 1
-        self._parts.write_cells(out, content, places, values, box, writing)
+        return places, values
 
     def _between(self, inner: OffsetKey, outer: OffsetKey, box: PixelBox) -> Runs:
         """Return the runs of an outline less those of one that it holds, and its boundary pixels with them."""

@@ -130,7 +130,11 @@ class Weights:
         is_known = bool(self.bands) and offset in (self.innermost, self.outermost)
         if self.are_for_screen and is_known and k >= _SMALLEST_CELLS and self._is_whole:
             return self.edges.on_cells(offset, box, k, (0.0, 0.0))
-        return self.edges.cells(offset, box, k)
+        if not self.are_for_screen:
+            return self.edges.cells(offset, box, k)
+        # Another blur of what was drawn is soon done.
+        key = ("cells", self.edges.key, offset, box, k)
+        return self._cache.get(key, lambda: self.edges.cells(offset, box, k), lambda p: p.nbytes)
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the body's alpha is fainter than `faintest`."""
