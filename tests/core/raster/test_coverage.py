@@ -11,7 +11,7 @@ from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import shape_polygons
 from glasscap.core.geometry.polygon import clip_convex, signed_area
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.scan import cover
+from glasscap.core.raster.scan import cover, cover_each
 from glasscap.core.shapes.kinds import library_shape
 
 coordinate = st.floats(-6, 26, allow_nan=False).map(lambda v: round(v, 3))
@@ -123,35 +123,25 @@ def test_cells_of_a_box_are_counted_from_its_corner() -> None:
     assert np.array_equal(found.filled(box), part == 1)
 
 
-def means_over(plane: np.ndarray, cells: PixelBox, k: float, shift: tuple[float, float]) -> np.ndarray:
-    """Return the means of a plane of pixels, moved, over cells: differences of its integral, linear within pixels."""
-    height, width = plane.shape
-    integral = np.zeros((height + 1, width + 1))
-    integral[1:, 1:] = plane.cumsum(axis=0).cumsum(axis=1)
+def test_outlines_covered_in_one_go_are_covered_as_each_by_itself() -> None:
+    box = PixelBox(3, 2, 40, 37)
+    star = shape_polygons(library_shape("star"), ShapePlacement(20.3, 18.1, 33, 33), Affine(), tolerance=1 / 64)
+    # Holes, contours cut by each side of the window, and one that lies nowhere in it.
+    ring = (*circle(19.3, 18.1, 30), *(p[::-1] for p in circle(19.3, 17.1, 14)))
+    outlines = [star, ring, circle(3, 20, 25), circle(22, 36.5, 31), (), circle(21, 1, 28), circle(90, 90, 9)]
+    together = cover_each(outlines, box)
+    assert len(together) == len(outlines)
+    for found, outline in zip(together, outlines, strict=True):
+        alone = cover(outline, box)
+        assert found.box == box
+        assert np.array_equal(found.filled(box), alone.filled(box))
+        assert np.abs(found.dense() - alone.dense()).max() < 1e-11
+        assert all((rows[1:] >= rows[:-1]).all() for rows in (found.cell_y, found.run_y))
 
-    def along(values: np.ndarray, places: np.ndarray) -> np.ndarray:
-        whole = np.arange(values.shape[1])
-        return np.array([np.interp(places, whole, row) for row in values])
 
-    xs = np.arange(cells.x0, cells.x1 + 1) * k - shift[0]
-    ys = np.arange(cells.y0, cells.y1 + 1) * k - shift[1]
-    corners = along(along(integral, xs).T, ys).T
-    return np.diff(np.diff(corners, axis=0), axis=1) / (k * k)
-
-
-@pytest.mark.parametrize("shift", [(0.0, 0.0), (3.0, -7.0), (0.3, 11.85)], ids=["there", "whole px", "fractions"])
-@pytest.mark.parametrize("k", [1, 2, 7, 4 / 3, 2.5])
-@pytest.mark.parametrize(
-    "cells",
-    [PixelBox(-4, -3, 40, 30), PixelBox(5, 4, 9, 8), PixelBox(90, 90, 99, 99)],
-    ids=["all", "part", "beyond"],
-)
-def test_means_over_cells_are_those_of_the_pixels(cells: PixelBox, k: float, shift: tuple[float, float]) -> None:
-    ring = (*circle(19.3, 18.1, 33), *(p[::-1] for p in circle(19.3, 17.1, 14)))
-    found = cover(ring, PixelBox(0, 0, 40, 38))
-    made = found.on_cells(cells, k, shift)
-    assert made.dtype == np.float32
-    assert np.abs(made - means_over(found.dense(), cells, k, shift)).max() < 1e-6
+def test_nothing_together_is_nothing() -> None:
+    assert [c.area for c in cover_each([(), ()], PixelBox(0, 0, 9, 9))] == [0, 0]
+    assert [c.area for c in cover_each([circle(4, 4, 5)] * 2, PixelBox(0, 0, 9, 0))] == [0, 0]
 
 
 @pytest.mark.parametrize("box", [PixelBox(8, 0, 12, 20), PixelBox(2, 3, 30, 12), PixelBox(25, 0, 30, 20)])

@@ -14,11 +14,6 @@ from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
 Ints = NDArray[np.int64]
 Number = TypeVar("Number", np.float32, np.uint8)
 
-# Rows and columns around a plane of cells that take what lies beyond it.
-_SPARE = 1
-# Pixels that reach less far than this into another cell do so by rounding alone.
-_ROUNDING = 1e-6
-
 
 @dataclass(frozen=True, eq=False)
 class Runs:
@@ -199,41 +194,6 @@ class Coverage:
             spans.edges[:, np.bincount(rows, minlength=box.height) > 1] = NOWHERE
         return spans
 
-    def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> NDArray[np.float32]:
-        """Return the pixels' coverage, moved by some px, as means over cells of k px, k >= 1.
-
-        Cell (row, column) spans rows k row .. k (row + 1) of the px plane. float32 of the box's shape (box in
-        cells); 0 where nothing was recorded.
-        """
-        height, width = cells.height + 2 * _SPARE, cells.width + 2 * _SPARE
-        # How much more each cell is filled than the one before it in its row, and which cells these are.
-        turns: list[Points] = []
-        places: list[Ints] = []
-
-        def turn(row: Ints, column: Ints, more: Points) -> None:
-            turns.append(more)
-            places.append(row * width + _kept_within(column, width))
-
-        for r, v in _parted(self.cell_y, shift[1], k, cells.y0):
-            row = _kept_within(r, height)
-            for c, u in _parted(self.cell_x, shift[0], k, cells.x0):
-                share = self.cell_value * (v * u / (k * k))
-                turn(row, c, share)
-                turn(row, c + 1, -share)
-        for r, v in _parted(self.run_y, shift[1], k, cells.y0):
-            row = _kept_within(r, height)
-            for ends, sign in ((self.run_x0, 1 / k), (self.run_x1, -1 / k)):
-                at = (ends + shift[0]) / k - cells.x0
-                whole = np.floor(at)
-                in_next = (at - whole) * (v * sign)
-                column = whole.astype(np.int64)
-                turn(row, column, v * sign - in_next)
-                turn(row, column + 1, in_next)
-        # In each row all that began ends again, so that the rows may follow one another.
-        filled = np.cumsum(np.bincount(np.concatenate(places), np.concatenate(turns), height * width))
-        plane = filled.reshape(height, width)[_SPARE:-_SPARE, _SPARE:-_SPARE]
-        return plane.astype(np.float32)
-
     def full_box(self, box: PixelBox) -> PixelBox:
         """Return a full part of a box: whole rows of it, else the columns that all rows have which have any.
 
@@ -331,24 +291,6 @@ def _between(starts: list[int], box: PixelBox, whole: PixelBox) -> tuple[int, in
     """Return where the rows of `box` start and end, `starts` being those of `whole`."""
     last = len(starts) - 1
     return starts[min(max(box.y0 - whole.y0, 0), last)], starts[min(max(box.y1 - whole.y0, 0), last)]
-
-
-def _kept_within(numbers: Ints, count: int) -> Ints:
-    """Return rows (or columns) counted from spare ones on, of which there are `count` with those."""
-    return np.minimum(np.maximum(numbers + _SPARE, 0), count - 1)
-
-
-def _parted(pixels: Ints, shift: float, k: float, first: int) -> list[tuple[Ints, Points | float]]:
-    """Return the rows (or columns) of cells in which moved pixels lie, two at most, and how much of each does."""
-    if float(k).is_integer() and float(shift).is_integer():
-        return [((pixels + int(shift)) // int(k) - first, 1.0)]
-    at = (pixels + shift) / k - first
-    whole = np.floor(at)
-    over = np.maximum(at + (1 / k - 1) - whole, 0.0) * k
-    cell = whole.astype(np.int64)
-    if over.max(initial=0.0) < _ROUNDING:
-        return [(cell, 1.0)]
-    return [(cell, 1 - over), (cell + 1, over)]
 
 
 def expanded(y: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints]:

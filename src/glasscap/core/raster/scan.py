@@ -5,6 +5,7 @@ cut where it crosses a pixel line; each piece adds its height to all pixels righ
 it to its own pixel. Pixel (row y, column x) is the square [x, x+1) x [y, y+1).
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple, TypeVar
 
@@ -44,6 +45,32 @@ def cover(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:
     return _scanned(polygons, box) if part == box else completed(_scanned(polygons, part), box, symmetry)
 
 
+def cover_each(outlines: Sequence[tuple[Points, ...]], box: PixelBox) -> list[Coverage]:
+    """Compute the coverage of a window by each of some outlines, as `cover` does but for rounding (1e-12).
+
+    In one go: that of few pixels takes hardly longer of several outlines than of one.
+    """
+    # One below another, in a window so many times as high.
+    tall = box._replace(y1=box.y0 + len(outlines) * box.height)
+    stacked = [_edges_in_window(polygons, box).moved(n * box.height) for n, polygons in enumerate(outlines)]
+    edges = _Edges(*(np.concatenate(numbers) for numbers in zip(*stacked, strict=True)))
+    if box.is_empty or len(edges.x0) == 0:
+        return [_no_coverage(box) for _ in outlines]
+    return _parted(_sweep(*_cell_sums(*_pieces(edges), tall), tall), box, len(outlines))
+
+
+def _parted(tall: Coverage, box: PixelBox, count: int) -> list[Coverage]:
+    """Return the coverages of windows that lie one below another as though each were the topmost, `box`."""
+    tops = [box.y0 + n * box.height for n in range(count + 1)]
+    cells, runs = (np.searchsorted(rows, tops) for rows in (tall.cell_y, tall.run_y))
+    found = []
+    for n in range(count):
+        c, r, down = slice(*cells[n : n + 2]), slice(*runs[n : n + 2]), n * box.height
+        own = (tall.cell_y[c] - down, tall.cell_x[c], tall.cell_value[c])
+        found.append(Coverage(box, *own, tall.run_y[r] - down, tall.run_x0[r], tall.run_x1[r]))
+    return found
+
+
 def _scanned(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:
     edges = _edges_in_window(polygons, box)
     if box.is_empty or len(edges.x0) == 0:
@@ -61,6 +88,9 @@ class _Edges(NamedTuple):
 
     def chosen(self, is_kept: Flags) -> "_Edges":
         return _Edges(*kept(is_kept, *self))
+
+    def moved(self, down: int) -> "_Edges":
+        return _Edges(self.x0, self.y0 + down, self.x1, self.y1 + down)
 
 
 def _no_coverage(box: PixelBox) -> Coverage:

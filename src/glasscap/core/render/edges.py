@@ -1,6 +1,6 @@
 """The outline of a part after inset and roughness, its parallel outlines and their coverage, kept by value."""
 
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterable
 from dataclasses import dataclass, replace
 
 from glasscap.core.document.finishes import Edge
@@ -9,9 +9,10 @@ from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.cell_means import cell_means
 from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.gaussian import Plane
-from glasscap.core.raster.scan import cover
+from glasscap.core.raster.scan import cover, cover_each
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import FLATNESS
@@ -94,13 +95,28 @@ class Edges:
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
         """Return a parallel outline's coverage of the window."""
         if offset not in self._known:
-            key = ("edge", self.key, offset, self._window)
+            key = self._coverage_key(offset)
             if self._cache.peek(key) is None:
                 self._fresh.add(offset)
             self._known[offset] = self._cache.get(
                 key, lambda: cover(self.polygons(offset), self._window), lambda c: c.nbytes
             )
         return self._known[offset]
+
+    def _coverage_key(self, offset: OffsetKey) -> Hashable:
+        return ("edge", self.key, offset, self._window)
+
+    def cover(self, offsets: Iterable[OffsetKey]) -> None:
+        """Have parallel outlines' coverages ready: what is new of them in one go, where the window is small."""
+        window = self._window
+        fresh = [offset for offset in offsets if self._cache.peek(self._coverage_key(offset)) is None]
+        if len(fresh) < 2 or window.width * window.height > _SMALL_WINDOW_PX:
+            return
+        self._fresh.update(fresh)
+        found = cover_each([self.polygons(offset) for offset in fresh], window)
+        for offset, coverage in zip(fresh, found, strict=True):
+            self._known[offset] = coverage
+            self._cache.put(self._coverage_key(offset), coverage, coverage.nbytes)
 
     def plane(self, offset: OffsetKey, box: PixelBox) -> Plane:
         """Return a parallel outline's coverage of a box within the window; float32, not to be written to."""
@@ -118,10 +134,10 @@ class Edges:
         return self._dense[offset][rows, box.x0 - window.x0 : box.x1 - window.x0]
 
     def on_cells(self, offset: OffsetKey, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
-        """Return a parallel outline's coverage, moved by some px, on cells of k px; see `Coverage.on_cells`."""
+        """Return a parallel outline's coverage, moved by some px, on cells of k px; see `cell_means`."""
         key = ("on cells", self.key, offset, self._window, cells, k, shift)
-        made = self.coverage(offset).on_cells
-        return self._cache.get(key, lambda: made(cells, k, shift), lambda p: p.nbytes)
+        coverage = self.coverage(offset)
+        return self._cache.get(key, lambda: cell_means(coverage, cells, k, shift), lambda p: p.nbytes)
 
     def kept(self, name: Hashable, make: Callable[[PixelBox], Coverage]) -> Coverage:
         """Return another coverage of the window that depends on this outline and `name` alone."""

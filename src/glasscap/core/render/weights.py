@@ -59,6 +59,8 @@ class Weights:
         edge, region = part.edge, part.region
         self.edges = Edges(region, edge, window, cache, flatness(quality))
         self.bands = bands_of(part.finishes.strokes, part.scale)
+        if self.are_for_screen:
+            self.edges.cover(dict.fromkeys((self.innermost, *(band.outer for band in self.bands))))
         self._keeps_inside = region.shape is None or region.shape.keeps == "inside"
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._frame = self._frame_coverage()
