@@ -209,6 +209,11 @@ class Coverage:
         left, right = max(int(x0.max()), box.x0), min(int(x1.min()), box.x1)
         return PixelBox(left, int(rows[0]), right, int(rows[-1]) + 1)
 
+    @cached_property
+    def full_part(self) -> PixelBox:
+        """The `full_box` of the window."""
+        return self.full_box(self.box)
+
     def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
         """Return a plane of 1 in full pixels and 0 elsewhere."""
         runs = self.runs_in(box)

@@ -47,11 +47,11 @@ class Fading:
 
     def content_box(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which there may be content."""
-        return box if self.frame is None else self.frame.touched_box(box)
+        return box if self.frame is None or self.frame.full_part.holds(box) else self.frame.touched_box(box)
 
     def filled_box(self, box: PixelBox) -> PixelBox:
         """Return a part of a box in which there is content everywhere; it may be empty."""
-        return box if self.frame is None else self.frame.full_box(box)
+        return box if self.frame is None or self.frame.full_part.holds(box) else self.frame.full_box(box)
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""
