@@ -8,9 +8,9 @@ Examples
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
@@ -35,8 +35,7 @@ from glasscap.files.photos import photo_from_bytes
 from glasscap.files.pictures import WrittenPicture, write_picture
 
 
-@dataclass(frozen=True)
-class Look:
+class Look(Struct, frozen=True):
     """How a cutout is finished: finishes, photo adjustments, opacity, and a paint behind it all."""
 
     finishes: Finishes = NO_FINISHES

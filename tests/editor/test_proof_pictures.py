@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop
@@ -73,7 +74,7 @@ def test_the_rim_is_where_the_picture_ends() -> None:
 def request(job, **changes: object) -> ProofRequest:
     sheet = job.sheets[0]
     base = ProofRequest(job, sheet.id, sheet.items[0].id, (100, 70), (48, 16), (24, 10), 20, (24,))
-    return ProofRequest(**{**base.__dict__, **changes})
+    return replace(base, **changes)
 
 
 def test_all_proofs_come_at_their_sizes() -> None:

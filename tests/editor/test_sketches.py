@@ -1,12 +1,12 @@
 """Drawing in several clicks: events in, one edit out."""
 
 import math
-from dataclasses import replace
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from glasscap.core.document.points import nodes_on_sheet, outline_nodes
 from glasscap.core.document.query import find_item

@@ -1,9 +1,9 @@
 """Photographs into the job: files, dropped data, the clipboard; read off the interface thread."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QObject, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QWidget
@@ -24,8 +24,7 @@ PictureEdit = Callable[[Job, PhotoRecord], Job]
 _RAW_KINDS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
 
 
-@dataclass(frozen=True)
-class Incoming:
+class Incoming(Struct, frozen=True):
     """Files and loose picture data, (bytes, name)."""
 
     paths: tuple[Path, ...] = ()

@@ -1,9 +1,9 @@
 """The view of a job: steps, bench, proof, tray; the export view in their place."""
 
 from collections.abc import Generator
-from dataclasses import dataclass
 from functools import cached_property
 
+from msgspec import Struct
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
@@ -27,8 +27,7 @@ _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock"
               "forward", "backward", "to_front", "to_back")  # fmt: skip
 
 
-@dataclass(frozen=True, eq=False)
-class Parts:
+class Parts(Struct, frozen=True, eq=False):
     """What a workbench is put together from."""
 
     steps: StepsPanel

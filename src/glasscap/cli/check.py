@@ -2,7 +2,8 @@
 
 import argparse
 import json
-from dataclasses import asdict
+
+from msgspec.structs import asdict
 
 from glasscap.cli.streams import read_input
 from glasscap.core.formats.read_back import file_facts

@@ -1,9 +1,10 @@
 """The demo job: two cards for the made-up Pellowick Kiln Trail."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from importlib.resources import files
 from itertools import count
+
+from msgspec import Struct
 
 from glasscap.core.document.finishes import (
     NO_FINISHES,
@@ -52,8 +53,7 @@ def _at(shape: Shape, x: float, y: float, width: float, height: float) -> Placed
     return shape, ShapePlacement(x, y, width, height)
 
 
-@dataclass(frozen=True)
-class _Entry:
+class _Entry(Struct, frozen=True):
     """One cutout: its photo with centre and scale, its shape and where it lies."""
 
     name: str
@@ -64,8 +64,7 @@ class _Entry:
     is_locked: bool = False
 
 
-@dataclass(frozen=True)
-class _Group:
+class _Group(Struct, frozen=True):
     """A group under a shape of its own."""
 
     name: str

@@ -1,10 +1,9 @@
 """Every command once, as data: id, words, shortcut. Only app builds the toolkit's objects from it."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class Action:
+class Action(Struct, frozen=True):
     """One command: `shortcut` in the toolkit's portable text, "" for none; `section` for menus and keys."""
 
     id: str

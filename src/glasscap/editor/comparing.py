@@ -1,10 +1,9 @@
 """The export view's picture: the bench's pixels beside those of the file, really encoded and read again."""
 
-from dataclasses import dataclass, replace
-
 import cv2
 import numpy as np
-from msgspec.structs import replace as changed
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.outputs import FileOptions, Output
@@ -27,8 +26,7 @@ _MOST_COLOURS = 256
 _TRIED_PX = 400_000
 
 
-@dataclass(frozen=True)
-class CompareRequest:
+class CompareRequest(Struct, frozen=True):
     """One row of the list, and the room (device px) it is fitted into."""
 
     job: Job
@@ -36,8 +34,7 @@ class CompareRequest:
     room: tuple[int, int]
 
 
-@dataclass(frozen=True, eq=False)
-class Comparison:
+class Comparison(Struct, frozen=True, eq=False):
     """The answer: premultiplied pixels of bench and file, whole and fitted; sizes; the verdict."""
 
     request: CompareRequest
@@ -145,4 +142,4 @@ def default_output(job: Job, item_id: str) -> Output:
 def with_format(output: Output, name: str) -> Output:
     """Return a row in another format; its other options stay."""
     chosen = next(f for f in FORMATS.values() if f.name == name)
-    return changed(output, file=changed(output.file, format=chosen.name))
+    return replace(output, file=replace(output.file, format=chosen.name))

@@ -1,7 +1,8 @@
 """Gaps between a moved box and its neighbours: shown in px, and snapped to where they become equal."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from glasscap.core.geometry.types import Box
 
@@ -10,8 +11,7 @@ _MOST_NEIGHBOURS = 16
 _SMALLEST = 0.5
 
 
-@dataclass(frozen=True)
-class Distance:
+class Distance(Struct, frozen=True):
     """A gap between two edges, (x0, y0) to (x1, y1) in sheet px, level or upright; `is_equal` to another."""
 
     x0: float

@@ -6,9 +6,9 @@ the right. Lengths are sheet px from the outline as it was before the inset, out
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Bevel, Finishes, Lights, Shadow
@@ -32,8 +32,7 @@ INSIDE_SHARE = 0.4
 _LONG = 200_000.0
 
 
-@dataclass(frozen=True)
-class Mark:
+class Mark(Struct, frozen=True):
     """A line of the strip that can be dragged: what it stands for, of which stroke or shadow, and where."""
 
     kind: str
@@ -41,8 +40,7 @@ class Mark:
     at: float
 
 
-@dataclass(frozen=True)
-class StripRequest:
+class StripRequest(Struct, frozen=True):
     """The strip of one cutout: `size` in device px, `zoom` in device px per sheet px."""
 
     job: Job
@@ -51,8 +49,7 @@ class StripRequest:
     zoom: float
 
 
-@dataclass(frozen=True, eq=False)
-class Strip:
+class Strip(Struct, frozen=True, eq=False):
     """The answer; None when there is nothing to draw."""
 
     request: StripRequest

@@ -1,7 +1,6 @@
 """What the export list shows of its rows: file name, size, a small picture."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Job
@@ -16,8 +15,7 @@ from glasscap.core.render.screen import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
 
 
-@dataclass(frozen=True, eq=False)
-class RowFacts:
+class RowFacts(Struct, frozen=True, eq=False):
     """One row in words; `problem` where it cannot be written."""
 
     output: Output
@@ -33,8 +31,7 @@ class RowFacts:
         return self.problem or f"{self.file_name} · {self.size[0]}×{self.size[1]}"
 
 
-@dataclass(frozen=True)
-class RowsRequest:
+class RowsRequest(Struct, frozen=True):
     """All rows of the list, and the side of their pictures in device px."""
 
     job: Job

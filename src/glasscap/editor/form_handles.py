@@ -1,11 +1,11 @@
 """Handles of a shape's own numbers: one a parameter, one a corner that can be rounded; in sheet px."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal, NamedTuple
 
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Cutout
@@ -32,8 +32,7 @@ _SAMPLES, _JUMP = 240, 12.0
 _SEEDS = ("variant",)
 
 
-@dataclass(frozen=True)
-class FormHandle:
+class FormHandle(Struct, frozen=True):
     """One handle: `name` of a parameter, or `number` of a corner; `way` and `sine` lead into a corner."""
 
     kind: FormKind

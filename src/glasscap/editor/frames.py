@@ -1,9 +1,9 @@
 """What the worker computes for the screen: frozen requests in, frozen answers out."""
 
-from dataclasses import dataclass
 from threading import Event
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet, locate, photo_of
@@ -22,8 +22,7 @@ _MISSING_GREY = 150
 _ENOUGH = 1.05
 
 
-@dataclass(frozen=True)
-class BenchRequest:
+class BenchRequest(Struct, frozen=True):
     """One frame of the bench: a sheet through a map, and whose hidden photo to show as a ghost.
 
     Photos of the items in `whole_ids` are wanted with all their pixels, others as far as they are seen. While
@@ -39,8 +38,7 @@ class BenchRequest:
     is_moving: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class BenchFrame:
+class BenchFrame(Struct, frozen=True, eq=False):
     """The answer: the sheet, the ghost (both possibly None), and photos that were only drafts."""
 
     request: BenchRequest

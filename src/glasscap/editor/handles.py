@@ -1,8 +1,9 @@
 """The handles of what the grip holds, in sheet px."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from glasscap.core.document.boxes import box_around, content_box
 from glasscap.core.document.grips import Grip, held
@@ -14,8 +15,7 @@ from glasscap.core.shapes.outlines import has_equal_sides
 HandleKind = Literal["corner", "side", "turn"]
 
 
-@dataclass(frozen=True)
-class Frame:
+class Frame(Struct, frozen=True):
     """A turned rectangle: the map from its own centred px, and its size in them."""
 
     to_sheet: Affine
@@ -27,8 +27,7 @@ class Frame:
         return self.to_sheet.apply(u * self.width / 2, v * self.height / 2)
 
 
-@dataclass(frozen=True)
-class Handle:
+class Handle(Struct, frozen=True):
     """One handle: where on the frame (u, v from -1 to 1), and where on the sheet."""
 
     kind: HandleKind

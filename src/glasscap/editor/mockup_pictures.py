@@ -1,9 +1,8 @@
 """Mock-ups as the window shows them: fitted into its px, one picture for each version asked for."""
 
-from dataclasses import dataclass
-
 import cv2
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.mockup_edits import find_mockup
 from glasscap.core.document.mockups import Mockup
@@ -17,8 +16,7 @@ from glasscap.files.mockup_files import all_versions
 from glasscap.files.place_book import place_of, shipped_place
 
 
-@dataclass(frozen=True)
-class MockupRequest:
+class MockupRequest(Struct, frozen=True):
     """One mock-up within `size` device px; with `has_all` every version side by side."""
 
     job: Job
@@ -27,8 +25,7 @@ class MockupRequest:
     has_all: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class MockupAnswer:
+class MockupAnswer(Struct, frozen=True, eq=False):
     """Pictures by version name, device px per px of the place, and by how much it is stretched."""
 
     request: MockupRequest
@@ -63,8 +60,7 @@ def _frame(
     return Frame(mockup_picture(job, wanted, place, photos, cache, version=version, scale=scale), 0, 0)
 
 
-@dataclass(frozen=True, eq=False)
-class PlaceThumb:
+class PlaceThumb(Struct, frozen=True, eq=False):
     """A shipped place as a small picture."""
 
     key: str

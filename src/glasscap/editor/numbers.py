@@ -5,7 +5,8 @@ Lengths: px; mm, cm, in, pt by CSS Values 4, 6.2 (1 in = 25.4 mm = 72 pt), px at
 
 import math
 import re
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 _TOKEN = re.compile(r"\s*(?:(\d+(?:[.,]\d*)?|[.,]\d+)|([a-z%°]+|\")|([-+*/()×÷−]))", re.IGNORECASE)
 _PER_INCH = {"in": 1.0, '"': 1.0, "mm": 25.4, "cm": 2.54, "pt": 72.0}
@@ -17,8 +18,7 @@ class NumberError(ValueError):
     """What was typed is no number; the message says why in plain words."""
 
 
-@dataclass(frozen=True)
-class _Token:
+class _Token(Struct, frozen=True):
     kind: str
     text: str
 

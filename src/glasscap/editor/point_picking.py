@@ -1,10 +1,10 @@
 """What of an outline's points lies under the pointer; places in sheet px."""
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.geometry.bezier import nearest_on
 from glasscap.core.shapes.nodes import Node, Nodes, Place, outline_of_nodes
@@ -12,8 +12,7 @@ from glasscap.core.shapes.nodes import Node, Nodes, Place, outline_of_nodes
 HitKind = Literal["node", "before", "after", "segment"]
 
 
-@dataclass(frozen=True)
-class PointHit:
+class PointHit(Struct, frozen=True):
     """A point, one of its control points, or a place at `t` on the segment that a point starts."""
 
     kind: HitKind

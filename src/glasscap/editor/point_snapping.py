@@ -2,9 +2,9 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.model import Item, Sheet
 from glasscap.core.document.points import outline_nodes
@@ -16,8 +16,7 @@ from glasscap.core.geometry.types import Affine
 _TOLERANCE = 1 / 64
 
 
-@dataclass(frozen=True, eq=False)
-class Targets:
+class Targets(Struct, frozen=True, eq=False):
     """Points, shape (n, 2), and edges as (start, end), shape (m, 2, 2), in sheet px."""
 
     points: Points

@@ -1,10 +1,8 @@
 """Pictures of proofs: small as a browser draws them, round, enlarged as other programs filter; backgrounds."""
 
-from dataclasses import replace
-
 import cv2
 import numpy as np
-from msgspec.structs import replace as changed
+from msgspec.structs import replace
 
 from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.model import Job, Sheet
@@ -91,6 +89,6 @@ def backdrop_picture(
 ) -> Frame:
     """Return a background alone in a size of px. Raises PhotoError."""
     sheet = Sheet("proof", "Proof", *size, backdrop=backdrop)
-    empty = changed(job, sheets=(sheet,), outputs=())
+    empty = replace(job, sheets=(sheet,), outputs=())
     plan = plan_view(empty, sheet, Affine(), PixelBox(0, 0, *size), "preview")
     return Frame(premultiplied_sparsely(render(plan, photos, cache).rgba), 0, 0)

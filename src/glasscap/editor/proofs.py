@@ -1,9 +1,7 @@
 """The proofs and thumbnails the worker computes."""
 
-import dataclasses
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct, structs
 
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import find_item, find_sheet
@@ -31,8 +29,7 @@ from glasscap.editor.proof_pictures import (
 _ENLARGED, _CARRIED = 8, 2
 
 
-@dataclass(frozen=True)
-class ProofRequest:
+class ProofRequest(Struct, frozen=True):
     """The proofs of one cutout: fitted into `card` device px, at small sizes, round, in a corner, its edge."""
 
     job: Job
@@ -47,8 +44,7 @@ class ProofRequest:
     carry: int = 0
 
 
-@dataclass(frozen=True, eq=False)
-class Proofs:
+class Proofs(Struct, frozen=True, eq=False):
     """The answer: premultiplied pictures, and the exact size of the written one in px.
 
     `loupe` is the edge, px for px; `fringes` the same place enlarged as other programs do, as it is and with
@@ -67,8 +63,7 @@ class Proofs:
     fringes: tuple[Frame, ...] = ()
 
 
-@dataclass(frozen=True, eq=False)
-class LoupeView:
+class LoupeView(Struct, frozen=True, eq=False):
     """The edge near the pointer, px for px, and enlarged as other programs do."""
 
     request: ProofRequest
@@ -168,7 +163,7 @@ def _at_size(
     sheet = find_sheet(request.job, request.sheet_id)
     item = find_item(request.job, request.cutout_id)
     plan = plan_cutout(request.job, sheet, item, scale=min(scale, 1000.0))
-    return frame_of(render(dataclasses.replace(plan, quality="preview"), photos, cache))
+    return frame_of(render(structs.replace(plan, quality="preview"), photos, cache))
 
 
 def _loupe(request: ProofRequest, plan: Plan, box: PixelBox, photos: ScreenPhotos, cache: ValueCache) -> Picture:
@@ -187,8 +182,7 @@ def _loupe(request: ProofRequest, plan: Plan, box: PixelBox, photos: ScreenPhoto
     return render(Plan(window, plan.parts, "preview"), photos, cache)
 
 
-@dataclass(frozen=True)
-class ThumbRequest:
+class ThumbRequest(Struct, frozen=True):
     """The tray's picture of one cutout within `size` device px."""
 
     job: Job

@@ -1,7 +1,6 @@
 """Pictures of finish sets on the designer's own photo."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Finishes
@@ -20,8 +19,7 @@ _LOOKED_AT = 300.0
 _SHARE = 0.74
 
 
-@dataclass(frozen=True)
-class SetRequest:
+class SetRequest(Struct, frozen=True):
     """One set on one cutout, within `size` device px."""
 
     job: Job
@@ -31,8 +29,7 @@ class SetRequest:
     size: tuple[int, int]
 
 
-@dataclass(frozen=True, eq=False)
-class SetCard:
+class SetCard(Struct, frozen=True, eq=False):
     """The answer."""
 
     request: SetRequest

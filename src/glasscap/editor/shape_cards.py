@@ -1,7 +1,6 @@
 """Pictures of shapes cutting the designer's own photo."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Finishes
@@ -18,8 +17,7 @@ from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.frames import ScreenPhotos
 
 
-@dataclass(frozen=True)
-class ShapeRequest:
+class ShapeRequest(Struct, frozen=True):
     """One shape on one cutout, within `size` device px; `key` names it."""
 
     job: Job
@@ -29,8 +27,7 @@ class ShapeRequest:
     size: tuple[int, int]
 
 
-@dataclass(frozen=True, eq=False)
-class ShapeCard:
+class ShapeCard(Struct, frozen=True, eq=False):
     """The answer; no frame where nothing shows."""
 
     request: ShapeRequest

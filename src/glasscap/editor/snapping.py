@@ -1,22 +1,21 @@
 """Snapping a moved box to lines, and the guides to show for it."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from glasscap.core.document.model import Sheet
 from glasscap.core.geometry.types import Box
 
 
-@dataclass(frozen=True)
-class Guide:
+class Guide(Struct, frozen=True):
     """A line that was snapped to: `is_vertical` with x = `at`, else y = `at`, in sheet px."""
 
     is_vertical: bool
     at: float
 
 
-@dataclass(frozen=True)
-class Lines:
+class Lines(Struct, frozen=True):
     """Where boxes may snap to: x of vertical lines, y of level ones."""
 
     xs: tuple[float, ...] = ()
@@ -28,8 +27,7 @@ class Lines:
         return Lines((*self.xs, box.x0, cx, box.x1), (*self.ys, box.y0, cy, box.y1))
 
 
-@dataclass(frozen=True)
-class Snapped:
+class Snapped(Struct, frozen=True):
     """The shift that snaps, and the guides to show."""
 
     dx: float = 0.0

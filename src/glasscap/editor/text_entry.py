@@ -1,13 +1,14 @@
 """Typing: text, caret and anchor as one value, changed by keys."""
 
-from dataclasses import dataclass, replace
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 Move = Literal["left", "right", "home", "end", "up", "down"]
 
 
-@dataclass(frozen=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """Text being typed; what lies between caret and anchor is selected."""
 
     text: str

@@ -1,6 +1,6 @@
 """Pictures of the versions of a cutout or a sheet, side by side at one scale."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.query import find_sheet, locate
@@ -14,8 +14,7 @@ from glasscap.core.render.screen import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
 
 
-@dataclass(frozen=True)
-class VersionsRequest:
+class VersionsRequest(Struct, frozen=True):
     """The versions of one subject, each within `size` device px."""
 
     job: Job
@@ -23,8 +22,7 @@ class VersionsRequest:
     size: tuple[int, int]
 
 
-@dataclass(frozen=True, eq=False)
-class VersionCards:
+class VersionCards(Struct, frozen=True, eq=False):
     """The answer: (name, picture) in their order; no picture for one that shows nothing."""
 
     request: VersionsRequest

@@ -1,6 +1,7 @@
 """What part of the sheet the bench shows: one frozen value, in device px and sheet px."""
 
-from dataclasses import dataclass, replace
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.geometry.types import Affine, Box, PixelBox
 
@@ -8,8 +9,7 @@ SMALLEST_ZOOM, LARGEST_ZOOM = 0.01, 64.0
 _MARGIN_SHARE = 0.06
 
 
-@dataclass(frozen=True)
-class Viewport:
+class Viewport(Struct, frozen=True):
     """The bench's window on the sheet.
 
     `x`, `y`: the sheet point at its centre; `zoom`: device px per sheet px; `width`, `height`: device px.

@@ -3,10 +3,12 @@
 import os
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
 from pathlib import Path
 from threading import Lock
 from typing import Literal
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import file_stem
@@ -28,8 +30,7 @@ _CACHE_BYTES = 64 << 20
 _MOST_NUMBERS = 10_000
 
 
-@dataclass(frozen=True)
-class Target:
+class Target(Struct, frozen=True):
     """Where a row goes: its path, size in px, whether a file is there; `problem` where it cannot go anywhere."""
 
     output: Output
@@ -39,8 +40,7 @@ class Target:
     problem: str = ""
 
 
-@dataclass(frozen=True)
-class RowResult:
+class RowResult(Struct, frozen=True):
     """What became of a row; `problem` is empty for a file that was written and read back."""
 
     output: Output

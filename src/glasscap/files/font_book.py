@@ -4,10 +4,11 @@ import os
 import shutil
 import subprocess
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from pathlib import Path
+
+from msgspec import Struct
 
 from glasscap.core.errors import GlassCapError, ShapeError
 from glasscap.core.shapes.typesetting import Face, has_glyph, load_face
@@ -24,8 +25,7 @@ _LARGEST = 64 << 20
 _KEPT_FACES = 48
 
 
-@dataclass(frozen=True)
-class FontFile:
+class FontFile(Struct, frozen=True):
     """One face of a family: where it lies, its weight (CSS), slant, and whether it is variable."""
 
     family: str

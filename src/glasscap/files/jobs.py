@@ -1,9 +1,9 @@
 """Job files on the disk, with linked photos found beside them."""
 
 import os
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
@@ -27,8 +27,7 @@ _FIND = "Find missing photos"
 _PREVIEW_PX, _PREVIEW_CACHE_BYTES = 512, 1 << 24
 
 
-@dataclass(frozen=True)
-class OpenedJob:
+class OpenedJob(Struct, frozen=True):
     """A job from the disk; `problems` tells of photos that are missing or were changed.
 
     `moved` names linked photos that were found elsewhere; the job links them there, other than its file.

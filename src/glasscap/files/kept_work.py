@@ -10,8 +10,9 @@ import json
 import os
 import shutil
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
 from pathlib import Path
+
+from msgspec import Struct, field
 
 from glasscap.core.errors import FileProblemError
 from glasscap.files.atomic import read_bytes
@@ -21,8 +22,7 @@ from glasscap.files.recent import state_folder
 WORK, ORIGIN, PREVIEW, PHOTOS, LOCK = "work.glasscap", "origin.json", "preview.png", "photos", "lock"
 
 
-@dataclass(frozen=True)
-class Origin:
+class Origin(Struct, frozen=True):
     """Where kept work belongs: its job file if it has one, its name, links of photos by SHA-256."""
 
     name: str
@@ -30,8 +30,7 @@ class Origin:
     links: Mapping[str, str | None] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class KeptWork:
+class KeptWork(Struct, frozen=True):
     """Work left behind; `kept_at` in seconds since 1970."""
 
     folder: Path

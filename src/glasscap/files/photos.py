@@ -1,6 +1,6 @@
 """Photographs on the disk."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.formats.artwork import ENDING
@@ -9,8 +9,7 @@ from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
 from glasscap.core.render.photos import sha256_of
 
 
-@dataclass(frozen=True)
-class FoundPhoto:
+class FoundPhoto(Struct, frozen=True):
     """A photo file that was read: its record for a job, its bytes, what the header said."""
 
     record: PhotoRecord

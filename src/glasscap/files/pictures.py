@@ -1,9 +1,9 @@
 """Finished pictures on the disk: written whole, read again and checked before "written" is said."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.outputs import FileOptions
@@ -16,8 +16,7 @@ from glasscap.core.ticket import no_progress
 from glasscap.files.atomic import read_bytes, write_atomically
 
 
-@dataclass(frozen=True)
-class WrittenPicture:
+class WrittenPicture(Struct, frozen=True):
     """A picture file that was written and read again."""
 
     path: Path

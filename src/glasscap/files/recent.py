@@ -3,8 +3,10 @@
 import json
 import os
 import zipfile
-from dataclasses import asdict, dataclass
 from pathlib import Path
+
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from glasscap.core.errors import FileProblemError
 from glasscap.core.formats.archive import ZIP_FAULTS
@@ -13,8 +15,7 @@ from glasscap.files.atomic import read_bytes, write_atomically
 _KEPT, _LARGEST_PICTURE = 8, 8 << 20
 
 
-@dataclass(frozen=True)
-class RecentJob:
+class RecentJob(Struct, frozen=True):
     """A job file and when it was last open, seconds since 1970."""
 
     path: str

@@ -1,10 +1,11 @@
 """Shapes the user keeps at hand: kept, recent, and shapes of their own, in the user's state folder."""
 
 import json
-from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 import msgspec
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from glasscap.core.errors import FileProblemError, GlassCapError
 from glasscap.core.shapes.kinds import Shape
@@ -17,8 +18,7 @@ _MOST_OWN = 500
 _FILE = "shapes.json"
 
 
-@dataclass(frozen=True)
-class Shelf:
+class Shelf(Struct, frozen=True):
     """Names of kept and recent shapes of the library, newest first, and the user's own by name."""
 
     kept: tuple[str, ...] = ()

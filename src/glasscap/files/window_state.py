@@ -2,16 +2,17 @@
 
 import contextlib
 import json
-from dataclasses import asdict, dataclass
 from pathlib import Path
+
+from msgspec import Struct
+from msgspec.structs import asdict
 
 from glasscap.core.errors import FileProblemError
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.recent import state_folder
 
 
-@dataclass(frozen=True)
-class WindowState:
+class WindowState(Struct, frozen=True):
     """Width and height of the window when it does not fill the screen, logical px."""
 
     width: int

@@ -6,10 +6,10 @@ import math
 import os
 import tempfile
 import time
-from dataclasses import asdict, dataclass
 from pathlib import Path
 
-from msgspec.structs import replace
+from msgspec import Struct
+from msgspec.structs import asdict, replace
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError
@@ -33,8 +33,7 @@ from glasscap.files.locks import take_lock
 _PREVIEW_EVERY_S = 20.0
 
 
-@dataclass(frozen=True)
-class RecoveredWork:
+class RecoveredWork(Struct, frozen=True):
     """A job as it was kept, with its photos; `path` is the job file it belongs to, None if it has none."""
 
     job: Job

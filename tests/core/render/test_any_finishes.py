@@ -1,7 +1,5 @@
 """Any finishes at all: nothing is cut off, the picture is as small as can be, the screen agrees with the file."""
 
-from dataclasses import replace as changed
-
 import numpy as np
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
@@ -112,7 +110,7 @@ def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, frame, pho
     picture = render(plan, STORE, cache())
     assert picture_box(plan, STORE, cache()) == picture.box
     whole = render(
-        changed(plan, box=PixelBox(*(round(v * scale) for v in FAR)), is_trimmed=False), STORE, cache()
+        replace(plan, box=PixelBox(*(round(v * scale) for v in FAR)), is_trimmed=False), STORE, cache()
     )
     seen = visible_box(whole)
     assert (seen.is_empty and picture.box.is_empty) or seen == picture.box

@@ -1,7 +1,5 @@
 """Finishes: partition at the joints, feather, shadows, what moves what."""
 
-from dataclasses import replace as replace_fields
-
 import numpy as np
 import pytest
 from hypothesis import given
@@ -352,7 +350,7 @@ def test_parallels_of_a_rough_edge_are_one_shape_at_every_scale() -> None:
         Affine(), (240, 200), library_shape("rectangle"), ShapePlacement(120, 100, 120, 80), Affine.scaling(2)
     )
     edge, window = Edge(rough=Rough("stamped", 5)), PixelBox(0, 0, 500, 420)
-    small = replace_fields(region, sheet_to_output=Affine.translation(7, -3).after(Affine.scaling(0.37)))
+    small = replace(region, sheet_to_output=Affine.translation(7, -3).after(Affine.scaling(0.37)))
     keep = cache()
     twice = Edges(region, edge, window, keep).polygons(OffsetKey(12.0, "mitre"))
     third = Edges(small, edge, window, keep).polygons(OffsetKey(6 * 0.37, "mitre"))

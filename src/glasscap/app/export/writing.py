@@ -1,8 +1,8 @@
 """Writing the list: what is there already is asked about once; progress and Cancel; what became of each row."""
 
-from dataclasses import dataclass
 from pathlib import Path
 
+from msgspec import Struct
 from PySide6.QtWidgets import QMessageBox, QWidget
 
 from glasscap.app.background import run_waiting
@@ -17,8 +17,7 @@ _NO_BREAK = "\N{NO-BREAK SPACE}"
 _FEW = 3
 
 
-@dataclass(frozen=True)
-class Written:
+class Written(Struct, frozen=True):
     """What became of a list, in words."""
 
     results: tuple[RowResult, ...]

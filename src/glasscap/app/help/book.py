@@ -1,8 +1,9 @@
 """The pages of the help: short texts that ship with the program, found by the words people use."""
 
-from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+
+from msgspec import Struct
 
 PAGES = Path(__file__).parent / "pages"
 # The page opened first; the others follow in this order.
@@ -10,8 +11,7 @@ _ORDER = ("start", "placing", "shapes", "edge", "strokes", "light", "many", "gro
           "sheets", "export", "safety", "keys")  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Page:
+class Page(Struct, frozen=True):
     """One page: its name in links, its title, its text (Markdown), and other words it is found by."""
 
     name: str

@@ -1,10 +1,9 @@
 """The two sets of colours."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class Colours:
+class Colours(Struct, frozen=True):
     """Named colours, "#rrggbb"."""
 
     panel: str

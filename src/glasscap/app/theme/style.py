@@ -1,8 +1,8 @@
 """The style sheet, from a set of colours."""
 
-from dataclasses import replace
 from functools import cache
 
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
@@ -153,7 +153,7 @@ def colours() -> Colours:
 def style_sheet(chosen: Colours) -> str:
     """Return the style sheet for a set of colours."""
     icons = DATA / "icons"
-    values = {name: getattr(chosen, name) for name in Colours.__dataclass_fields__}
+    values = {name: getattr(chosen, name) for name in Colours.__struct_fields__}
     return _SHEET.format(
         regular=REGULAR,
         medium=MEDIUM,

@@ -1,7 +1,6 @@
 """Where in the tray a dragged card would land: in which group or sheet, and at which place."""
 
-from dataclasses import dataclass
-
+from msgspec import Struct
 from PySide6.QtCore import QPoint
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
@@ -12,8 +11,7 @@ from glasscap.app.tray.group_frame import GroupFrame
 _RIM = 14
 
 
-@dataclass(frozen=True)
-class DropPlace:
+class DropPlace(Struct, frozen=True):
     """A container's id ("" for the sheet), the place from the back in it, and the mark's x in the row."""
 
     container_id: str

@@ -1,8 +1,8 @@
 """A short list of strokes or lights: a swatch, words, an eye; one is chosen."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
@@ -16,8 +16,7 @@ from glasscap.app.widgets.labels import ElidedLabel
 _OWN_KEYS = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown, Qt.Key.Key_Delete)
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(Struct, frozen=True):
     """What a line of the list shows."""
 
     words: str

@@ -1,8 +1,8 @@
 """A number that is typed: arithmetic and units, arrows and wheel, its unit shown at the right."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QLineEdit
@@ -21,8 +21,7 @@ _KEYS_OF_TEXT = (
 )
 
 
-@dataclass(frozen=True)
-class NumberSpec:
+class NumberSpec(Struct, frozen=True):
     """What a field holds: its name, what stands behind it, range, step of an arrow key, decimals shown.
 
     `suffix` is a unit ("px", "%", "°", "") or the letter of a length in px ("w", "x").

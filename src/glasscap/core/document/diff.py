@@ -1,13 +1,12 @@
 """What changed between two jobs, by identity first, so that it costs nothing for what is shared."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import items_of
 
 
-@dataclass(frozen=True)
-class JobDiff:
+class JobDiff(Struct, frozen=True):
     """Ids of sheets whose own values or order changed, and of items added, removed or changed."""
 
     sheets: frozenset[str]

@@ -1,13 +1,13 @@
 """Undo as a list of snapshots that share structure."""
 
-from dataclasses import dataclass
 from typing import Generic, TypeVar
+
+from msgspec import Struct
 
 T = TypeVar("T")
 
 
-@dataclass(frozen=True)
-class History(Generic[T]):
+class History(Struct, Generic[T], frozen=True):
     """Values with the label of the step that led to each; `index` is where we are.
 
     The first label is empty. `capacity` bounds the number of steps kept.

@@ -1,9 +1,9 @@
 """What part of the plane a cutout shows, as polygons: shape, photo box, hole, mask off."""
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.model import Cutout, GroupContent, PaintContent
 from glasscap.core.document.placement import ShapePlacement
@@ -19,8 +19,7 @@ _SLACK = 1e-3
 _EVERYWHERE = 1 << 24
 
 
-@dataclass(frozen=True)
-class Region:
+class Region(Struct, frozen=True):
     """A cutout's visible region in output px; hashable, so that results can be kept under it.
 
     `photo_to_output` with the photo's size gives the photo's box; `shape_to_output` maps sheet px. Without

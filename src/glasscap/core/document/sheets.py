@@ -1,8 +1,8 @@
 """Edits of sheets: added, duplicated, ordered, sized by hand, by use or by what lies on them."""
 
 import math
-from dataclasses import dataclass
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.edits import drop_unused_photos, mapped, shifted, update_sheet
@@ -12,8 +12,7 @@ from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import Box
 
 
-@dataclass(frozen=True)
-class SheetPreset:
+class SheetPreset(Struct, frozen=True):
     """A size by use: px, and the resolution it is meant for."""
 
     label: str

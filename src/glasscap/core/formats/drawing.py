@@ -1,9 +1,9 @@
 """What a format that is more than pixels is written from."""
 
-from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.outputs import Output
@@ -21,8 +21,7 @@ class PhotoFiles(PhotoSource, Protocol):
         """Return a photo's original bytes. Raises PhotoMissingError."""
 
 
-@dataclass(frozen=True, eq=False)
-class Drawing:
+class Drawing(Struct, frozen=True, eq=False):
     """One row of the export list, settled, with the pixels it is to look like."""
 
     job: Job

@@ -7,10 +7,10 @@ their original bytes, ``preview.png``.
 import io
 import zipfile
 from collections.abc import Callable, Container, Mapping
-from dataclasses import dataclass
 from typing import Any
 
 import msgspec
+from msgspec import Struct
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import items_of
@@ -29,8 +29,7 @@ VERSION = 5
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
 
 
-@dataclass(frozen=True)
-class JobFile:
+class JobFile(Struct, frozen=True):
     """What a job file holds: the job, embedded photo bytes by SHA-256, and the preview (PNG or empty)."""
 
     job: Job

@@ -3,11 +3,11 @@
 import io
 import zipfile
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 from xml.sax.saxutils import quoteattr
 
 import cv2
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.query import items_of
 from glasscap.core.formats.archive import put_member
@@ -25,8 +25,7 @@ _VERSION = "0.0.6"
 _THUMBNAIL = 256
 
 
-@dataclass(frozen=True, eq=False)
-class _Stored:
+class _Stored(Struct, frozen=True, eq=False):
     """A layer's element, and its file where it has one."""
 
     element: str

@@ -1,9 +1,9 @@
 """From a row of the export list to a file's bytes."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from importlib import import_module
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoContent
@@ -27,8 +27,7 @@ _DRAWN = {
 }
 
 
-@dataclass(frozen=True, eq=False)
-class Encoded:
+class Encoded(Struct, frozen=True, eq=False):
     """A file's bytes, and the pixels it is to hold: straight, in the tags' profile, shape (h, w, 4)."""
 
     data: bytes

@@ -6,10 +6,10 @@ Pictures are JPEG streams in sRGB, words are filled outlines, so nothing depends
 import io
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import pikepdf
+from msgspec import Struct
 from pikepdf import Array, Dictionary, Name, Stream
 from PIL import Image
 
@@ -24,16 +24,14 @@ _INK = (0x22 / 255, 0x26 / 255, 0x2A / 255)
 _QUALITY = 92
 
 
-@dataclass(frozen=True, eq=False)
-class Words:
+class Words(Struct, frozen=True, eq=False):
     """Words as polygons with type size 1: baseline at y = 0, y down, from x = 0 on."""
 
     polygons: tuple[Points, ...]
     width: float
 
 
-@dataclass(frozen=True, eq=False)
-class PagePicture:
+class PagePicture(Struct, frozen=True, eq=False):
     """An opaque picture, uint8 of shape (h, w, 4), and the words below it (None for none)."""
 
     rgba: Bytes

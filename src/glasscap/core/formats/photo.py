@@ -1,8 +1,7 @@
 """Reading photographs from bytes into upright sRGB pixels."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from PIL import Image
 
 from glasscap.core.errors import PhotoError
@@ -25,8 +24,7 @@ GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
 
 
-@dataclass(frozen=True)
-class PhotoFacts:
+class PhotoFacts(Struct, frozen=True):
     """What a photo file is: upright size in px, profile name ("" for none), bits, a note on what was mended."""
 
     width: int

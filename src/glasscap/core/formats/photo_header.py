@@ -2,8 +2,8 @@
 
 import io
 import struct
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PIL import Image, UnidentifiedImageError
 
 from glasscap.core.errors import PhotoError, PhotoTooBigError
@@ -19,8 +19,7 @@ _BITS_TAG, _RATIONAL_FAULTS = 258, (OSError, ValueError, SyntaxError, EOFError, 
 DECODER_FAULTS = (*_RATIONAL_FAULTS, IndexError, KeyError, TypeError, OverflowError, ZeroDivisionError)
 
 
-@dataclass(frozen=True)
-class PhotoHeader:
+class PhotoHeader(Struct, frozen=True):
     """Format, size as stored and as seen (px), orientation, bits per channel, profile, channel mode."""
 
     format: str

@@ -4,11 +4,11 @@ import struct
 import zlib
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 from isal import isal_zlib
+from msgspec import Struct
 
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.png_chunks import (
@@ -30,8 +30,7 @@ _ADLER_BASE = 65521
 _ZLIB_FASTEST = b"\x78\x01"
 
 
-@dataclass(frozen=True)
-class PngOptions:
+class PngOptions(Struct, frozen=True):
     """How to write: `is_small` trades time for size; density, profile and metadata are stored when given."""
 
     is_small: bool = False

@@ -2,11 +2,12 @@
 
 import io
 import zipfile
-from dataclasses import dataclass, replace
 from importlib import import_module
 
 import cv2
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from PIL import Image
 
 from glasscap.core.document.outputs import FileOptions
@@ -28,8 +29,7 @@ _LIKE_LEVELS, _LIKE_SHARE = 12, 0.93
 _PAGE = (1000, 1000)
 
 
-@dataclass(frozen=True, eq=False)
-class ReadBack:
+class ReadBack(Struct, frozen=True, eq=False):
     """A file's pixels as straight RGBA, uint8 or uint16; what it says of them."""
 
     pixels: Levels
@@ -44,8 +44,7 @@ class ReadBack:
         return self.pixels.shape[1], self.pixels.shape[0]
 
 
-@dataclass(frozen=True)
-class FileFacts:
+class FileFacts(Struct, frozen=True):
     """What a picture file holds, for people and scripts."""
 
     format: str

@@ -1,8 +1,9 @@
 """The file formats pictures are written in: one table."""
 
-from dataclasses import dataclass
 from importlib import import_module
 from typing import Literal
+
+from msgspec import Struct
 
 from glasscap.core.document.outputs import FileOptions, FormatName
 from glasscap.core.errors import ExportError
@@ -16,8 +17,7 @@ from glasscap.core.ticket import Progress, no_progress
 Keeps = Literal["transparency", "vector", "layers", "nothing"]
 
 
-@dataclass(frozen=True)
-class FileFormat:
+class FileFormat(Struct, frozen=True):
     """A format: its label, endings (the first is ours), what it keeps, and which options concern it."""
 
     name: FormatName

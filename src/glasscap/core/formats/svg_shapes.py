@@ -3,8 +3,9 @@
 import math
 import re
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
 from xml.etree.ElementTree import Element
+
+from msgspec import Struct
 
 from glasscap.core.errors import GlassCapError, ShapeError
 from glasscap.core.formats.artwork import (
@@ -49,16 +50,14 @@ _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _URL = re.compile(r"url\(\s*['\"]?#([^)'\"]+)['\"]?\s*\)")
 
 
-@dataclass(frozen=True)
-class SvgPart:
+class SvgPart(Struct, frozen=True):
     """One shape of a drawing, in the drawing's px: what it is called there, and its outline, normalised."""
 
     label: str
     outline: Outline
 
 
-@dataclass(frozen=True)
-class _Look:
+class _Look(Struct, frozen=True):
     """What elements hand down to those within."""
 
     affine: Affine

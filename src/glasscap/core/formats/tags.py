@@ -1,10 +1,9 @@
 """What a file says of its pixels beside them: profile, density, metadata."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class Tags:
+class Tags(Struct, frozen=True):
     """`icc` is the profile's bytes, empty for sRGB; `ppi` px an inch; `exif` what was asked to be kept."""
 
     icc: bytes = b""

@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from typing import Protocol
 
 import cv2
 import numpy as np
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.edits import add_photo, drop_unused_photos, mapped
@@ -30,8 +30,7 @@ _LARGEST_WEBP = 16_383
 _CACHE_BYTES = 64 << 20
 
 
-@dataclass(frozen=True, eq=False)
-class Trimmed:
+class Trimmed(Struct, frozen=True, eq=False):
     """A job with smaller photos, their files' bytes, and how many bytes less the job file takes."""
 
     job: Job

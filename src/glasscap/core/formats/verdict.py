@@ -1,10 +1,10 @@
 """What a file lost, measured on its pixels, and in plain words."""
 
-from dataclasses import dataclass
 from typing import Literal
 
 import cv2
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.raster.pixels import Bytes, premultiplied
 
@@ -20,8 +20,7 @@ _SOFT_LEVELS, _SOFT_SHARE = 24, 0.02
 _HARDLY_CLEAR, _LOST_SHARE = 32, 0.02
 
 
-@dataclass(frozen=True)
-class Measured:
+class Measured(Struct, frozen=True):
     """Differences of premultiplied levels, and levels of alpha between clear and full on both sides."""
 
     largest: int
@@ -37,8 +36,7 @@ class Measured:
         return self.largest == 0 and self.lost_transparency == 0
 
 
-@dataclass(frozen=True)
-class Verdict:
+class Verdict(Struct, frozen=True):
     """A title and a sentence or two."""
 
     tone: Tone

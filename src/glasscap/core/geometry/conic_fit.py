@@ -1,17 +1,16 @@
 """Circles and ellipses through points on a rim."""
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.geometry.outline import Points
 
 _STEPS = 60
 
 
-@dataclass(frozen=True)
-class Rim:
+class Rim(Struct, frozen=True):
     """A fitted circle or ellipse: centre, half axes, turn in degrees, and how far the points are from it.
 
     `misfit` is the root mean square distance of the points, in their unit; `why` says why there is none.

@@ -1,11 +1,11 @@
 """Dashes along a closed polyline: pattern and offset as SVG `stroke-dasharray` and `-dashoffset`."""
 
 import math
-from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.offset import polygons_of, quarter_segments
@@ -112,8 +112,7 @@ def dash_polygons(
     return tuple(ring for region in found for ring in polygons_of(region))
 
 
-@dataclass(frozen=True, eq=False)
-class _Path:
+class _Path(Struct, frozen=True, eq=False):
     """A closed polyline that repeats for ever, its corners by the length up to them."""
 
     points: Points

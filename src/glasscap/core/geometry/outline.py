@@ -2,12 +2,13 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
 from typing import Literal, Protocol
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import force_setattr
 from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
@@ -31,8 +32,7 @@ class OutlineSink(Protocol):
         """Close the contour."""
 
 
-@dataclass(frozen=True, eq=False)
-class Outline:
+class Outline(Struct, frozen=True, eq=False, dict=True):
     """Closed contours of cubic segments.
 
     Parameters
@@ -68,14 +68,13 @@ class Outline:
 
         Nothing else is checked. Letters have hundreds of contours: what is done to all is done at one go.
         """
-        made = object.__new__(cls)
         ends = np.cumsum(lengths)
         points[ends - 1] = points[ends - lengths]
         points.flags.writeable = False
         bounds = [0, *ends.tolist()]
         contours = tuple([points[a:b] for a, b in pairwise(bounds)])
-        for name, value in (("contours", contours), ("fill_rule", fill_rule)):
-            object.__setattr__(made, name, value)
+        made = cls((), fill_rule)
+        force_setattr(made, "contours", contours)
         made.__dict__.update(points=points, lengths=lengths)
         return made
 

@@ -4,11 +4,11 @@ import math
 import re
 from collections import OrderedDict
 from collections.abc import Iterator
-from dataclasses import dataclass
 from threading import Lock
 
 import msgspec
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
@@ -58,8 +58,7 @@ def read_path_data(data: str, fill_rule: FillRule = "nonzero") -> Outline:
     return outline
 
 
-@dataclass(frozen=True, eq=False)
-class _Commands:
+class _Commands(Struct, frozen=True, eq=False):
     """Letters M, L, C and Z, and the points of all of them in a row."""
 
     kinds: Letters

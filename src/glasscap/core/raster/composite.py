@@ -5,9 +5,9 @@ values. Where the topmost layer is full and opaque its bytes are copied; only th
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.aside import Aside, at_once
@@ -19,8 +19,7 @@ from glasscap.core.raster.run_blocks import copy_runs
 from glasscap.core.raster.words import words
 
 
-@dataclass(frozen=True, eq=False)
-class Layer:
+class Layer(Struct, frozen=True, eq=False):
     """Pixels seen through a coverage.
 
     Attributes

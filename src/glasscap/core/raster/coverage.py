@@ -1,10 +1,10 @@
 """Area of a shape within each pixel, kept sparse: boundary pixels and runs of full ones."""
 
-from dataclasses import dataclass
 from functools import cached_property
 from typing import TypeVar
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
@@ -15,8 +15,7 @@ Ints = NDArray[np.int64]
 Number = TypeVar("Number", np.float32, np.uint8)
 
 
-@dataclass(frozen=True, eq=False)
-class Runs:
+class Runs(Struct, frozen=True, eq=False):
     """Pixels x0 .. x1-1 of rows y; int64 arrays, shape (m,)."""
 
     y: Ints
@@ -24,8 +23,7 @@ class Runs:
     x1: Ints
 
 
-@dataclass(frozen=True, eq=False)
-class Coverage:
+class Coverage(Struct, frozen=True, eq=False, dict=True):
     """Boundary pixels and runs of full pixels, rows ascending, columns ascending within a row.
 
     Attributes

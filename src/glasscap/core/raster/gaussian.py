@@ -7,11 +7,11 @@ sigma'^2 = (sigma/k)^2 - 1/4.
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
 import cv2
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
@@ -50,8 +50,7 @@ def cell_size(sigma: float, quality: Quality) -> int:
     return power * 3 // 2 if 2 * most >= 3 * power else power
 
 
-@dataclass(frozen=True, eq=False)
-class SoftPlane:
+class SoftPlane(Struct, frozen=True, eq=False, dict=True):
     """A blurred plane on cells of k px, outside of which it is 0.
 
     Attributes

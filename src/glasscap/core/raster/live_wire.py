@@ -4,11 +4,11 @@ Built on a general vision library: intelligent scissors (Mortensen and Barrett, 
 Composition", SIGGRAPH 1995) and GrabCut (Rother, Kolmogorov, Blake, SIGGRAPH 2004).
 """
 
-from dataclasses import dataclass
 from typing import Any
 
 import cv2
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.raster.pixels import Bytes
@@ -21,8 +21,7 @@ _LEAST_SIDE = 16
 Ints = NDArray[np.int32]
 
 
-@dataclass(frozen=True, eq=False)
-class Window:
+class Window(Struct, frozen=True, eq=False):
     """A part of a photo at a working size: photo px = origin + working px / scale."""
 
     rgb: Bytes
@@ -113,8 +112,7 @@ def _slope(grey: Bytes) -> NDArray[np.float32]:
     return np.asarray(cv2.magnitude(across, down), np.float32)
 
 
-@dataclass(frozen=True)
-class Hint:
+class Hint(Struct, frozen=True):
     """A stroke, shape (n, 2) in photo px and a radius in photo px, over what is part of the object or is not."""
 
     points: NDArray[np.float64]

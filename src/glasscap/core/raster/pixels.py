@@ -1,9 +1,9 @@
 """Pixel buffers whose type says what they hold."""
 
-from dataclasses import dataclass
 from typing import Any, overload
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
@@ -13,8 +13,7 @@ Bytes = NDArray[np.uint8]
 Levels = NDArray[np.unsignedinteger[Any]]
 
 
-@dataclass(frozen=True, eq=False)
-class PhotoPixels:
+class PhotoPixels(Struct, frozen=True, eq=False):
     """A decoded photograph: straight (unassociated) alpha, sRGB, upright, read-only.
 
     Attributes
@@ -36,8 +35,7 @@ class PhotoPixels:
         return self.rgba.shape[1], self.rgba.shape[0]
 
 
-@dataclass(frozen=True, eq=False)
-class Picture:
+class Picture(Struct, frozen=True, eq=False):
     """A finished picture: straight alpha, sRGB, read-only; colour is 0 where alpha is 0.
 
     Attributes

@@ -5,9 +5,8 @@ of what they stand for (Lloyd 1957). Translucent pixels have a share of the pale
 soft shadow would get a few steps only.
 """
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.raster.pixels import Bytes
@@ -25,8 +24,7 @@ _COARSE_BITS = 5
 _BAYER_2 = np.array([[0, 2], [3, 1]])
 
 
-@dataclass(frozen=True, eq=False)
-class Indexed:
+class Indexed(Struct, frozen=True, eq=False):
     """Palette entries, uint8 straight RGBA of shape (n, 4), and each pixel's, uint8 of shape (h, w)."""
 
     palette: Bytes

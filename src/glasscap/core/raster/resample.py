@@ -7,11 +7,11 @@ halving pyramid and interpolate linearly.
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Literal
 
 import cv2
 import numpy as np
+from msgspec import Struct, field
 
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.exact_copy import exact_view
@@ -24,8 +24,7 @@ Quality = Literal["final", "preview", "moving"]
 _MARGIN = 6
 
 
-@dataclass(eq=False)
-class Pyramid:
+class Pyramid(Struct, eq=False):
     """A photo and its reductions, made when first asked for.
 
     Photos with alpha are reduced premultiplied in 16 bit; opaque ones as they are. `size` is the upright

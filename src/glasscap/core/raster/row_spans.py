@@ -1,9 +1,9 @@
 """The columns of each row in which something lies, one span a row; and what some rows have together."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.picking import Ints
@@ -12,8 +12,7 @@ from glasscap.core.raster.picking import Ints
 NOWHERE = 1 << 40
 
 
-@dataclass(frozen=True, eq=False)
-class RowSpans:
+class RowSpans(Struct, frozen=True, eq=False):
     """Columns of some rows: int64 array, shape (2, rows).
 
     Of each row the first column, and the one after the last with its sign turned: so the lesser is further out at

@@ -6,10 +6,10 @@ it to its own pixel. Pixel (row y, column x) is the square [x, x+1) x [y, y+1).
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import NamedTuple, TypeVar
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
@@ -271,8 +271,7 @@ def _sweep(keys: Ints, area: Points, total: Points, box: PixelBox) -> Coverage:
     return _sparse(_Swept(row, column, value, next_column, gap), box)
 
 
-@dataclass(frozen=True, eq=False)
-class _Swept:
+class _Swept(Struct, frozen=True, eq=False):
     row: Ints
     column: Ints
     value: Points

@@ -1,13 +1,14 @@
 """Strokes as a partition of the plane: nested offsets of one outline, and what lies between them."""
 
-from dataclasses import dataclass, replace
 from itertools import pairwise
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Join, Stroke
 
 
-@dataclass(frozen=True)
-class OffsetKey:
+class OffsetKey(Struct, frozen=True):
     """One parallel outline: its distance (output px, outwards positive) and how its corners are joined.
 
     Where `holds` is given what lies within that outline belongs to this one too: the tip of a mitre may
@@ -36,8 +37,7 @@ class OffsetKey:
 OUTLINE = OffsetKey(0.0)
 
 
-@dataclass(frozen=True)
-class Band:
+class Band(Struct, frozen=True):
     """What lies between two neighbouring offsets, and the strokes (numbers in the list) there, topmost first."""
 
     inner: OffsetKey

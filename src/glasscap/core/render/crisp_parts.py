@@ -1,11 +1,11 @@
 """What a crisp body is made of, and the sums for the few pixels of it that need some."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import reduce
 
 import cv2
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
@@ -31,8 +31,7 @@ Colour = tuple[float, float, float, float]
 _OPAQUE = 254.999
 
 
-@dataclass(frozen=True, eq=False)
-class CrispParts:
+class CrispParts(Struct, frozen=True, eq=False):
     """Opaque content in opaque strokes of one colour each (by their numbers), over shadows and glows."""
 
     weights: Weights

@@ -1,7 +1,9 @@
 """The outline of a part after inset and roughness, its parallel outlines and their coverage, kept by value."""
 
 from collections.abc import Callable, Hashable, Iterable
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
@@ -26,8 +28,7 @@ _ROUGH_OFFSET = 1 / 32
 _SMALL_WINDOW_PX = 2_000_000
 
 
-@dataclass(frozen=True)
-class EdgeKey:
+class EdgeKey(Struct, frozen=True):
     """The values an outline depends on; moving a photo under its shape changes none of them."""
 
     region: Region

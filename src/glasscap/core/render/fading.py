@@ -1,8 +1,7 @@
 """A wide feather of content that nothing but its outline and its own end decides."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
@@ -11,8 +10,7 @@ from glasscap.core.raster.row_spans import RowSpans
 from glasscap.core.render.planar import Plane
 
 
-@dataclass(frozen=True, eq=False)
-class Fading:
+class Fading(Struct, frozen=True, eq=False):
     """The share of each pixel that fading content fills, before strokes: `soft`, strengthened, within `frame`."""
 
     soft: SoftPlane

@@ -4,10 +4,10 @@ The body is a partition: photo and strokes share each pixel by the areas of nest
 alpha is exactly full at every joint. Light falls on it, shadows lie beneath it, a mount beneath those.
 """
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.region import region_polygons
@@ -33,8 +33,7 @@ from glasscap.core.render.weights import Weights
 _GATHERED_BYTES = 16_384
 
 
-@dataclass(frozen=True, eq=False)
-class Layer:
+class Layer(Struct, frozen=True, eq=False):
     """One thing by itself: a name and premultiplied planes, shape (4, h, w)."""
 
     name: str

@@ -7,11 +7,11 @@ another (Porter-Duff over).
 """
 
 from collections.abc import Hashable, Sequence
-from dataclasses import dataclass
 from typing import Protocol
 
 import numpy as np
 import shapely
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.offset import polygons_of, region_of
@@ -34,8 +34,7 @@ _TOUCHING = 1e-9
 _KEPT_PX = 4_000_000
 
 
-@dataclass(frozen=True, eq=False)
-class Silhouette:
+class Silhouette(Struct, frozen=True, eq=False):
     """An outline whose coverage is a body's alpha; `key` holds the values it depends on."""
 
     key: Hashable

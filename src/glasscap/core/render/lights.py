@@ -2,11 +2,10 @@
 
 import math
 from collections.abc import Callable, Hashable
-from dataclasses import replace
 
 import cv2
 import numpy as np
-from msgspec.structs import replace as changed
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from glasscap.core.document.finishes import AS_SHOT, Glow, Lights, Shadow
@@ -217,7 +216,7 @@ class _CastMaker:
     def _body(self) -> Part:
         """Return what casts: content and strokes alone; what is opaque casts the same whatever it shows."""
         part = self._part
-        bare = changed(part.finishes, lights=Lights())
+        bare = replace(part.finishes, lights=Lights())
         # Nobody's slot for the screen: what casts is drawn in windows of its own.
         body = replace(part, finishes=bare, mount=None, opacity=1.0, cutout_id="")
         if not self._is_opaque:

@@ -2,9 +2,9 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 
-from msgspec.structs import replace as changed
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.model import Cutout, Job, PhotoContent, Sheet
@@ -27,8 +27,7 @@ _HAS_16_BITS = ("png", "tiff")
 _BEHIND_ZOOM, _BEHIND_BLUR = 1.15, 0.05
 
 
-@dataclass(frozen=True)
-class OutputPlan:
+class OutputPlan(Struct, frozen=True):
     """A plan with its box settled, and its output px per sheet px."""
 
     plan: Plan
@@ -90,7 +89,7 @@ def _staged(job: Job, output: Output, photos: PhotoSource, cache: ValueCache) ->
     if output.stage == "behind":
         return OutputPlan(_behind(job, output.item_id, width, height), 1.0)
     video = output.corner
-    inner = changed(
+    inner = replace(
         output,
         stage="alone",
         size=OutputSize("height", height=max(1, round(video.height * height))),

@@ -1,10 +1,10 @@
 """Paint as pixels: flat colours, gradients by formula, textures as endless tiles."""
 
 import math
-from dataclasses import dataclass
 
 import cv2
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
 from glasscap.core.geometry.outline import Points
@@ -18,8 +18,7 @@ from glasscap.core.textures.tiles import texture_tile
 _SHADES = 4096
 
 
-@dataclass(frozen=True, eq=False)
-class PaintFrame:
+class PaintFrame(Struct, frozen=True, eq=False):
     """What a paint is laid out by.
 
     `to_output` maps the painted frame's own centred px, `width` by `height`, to output px; `sheet_to_output`

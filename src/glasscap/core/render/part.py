@@ -1,7 +1,8 @@
 """One cutout in a plan: what shows through, its region, its finishes; all in output px."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
 from glasscap.core.document.model import PhotoRecord
@@ -21,8 +22,7 @@ def flatness(quality: Quality) -> float:
     return _MOVING_FLATNESS if quality == "moving" else FLATNESS
 
 
-@dataclass(frozen=True)
-class Part:
+class Part(Struct, frozen=True):
     """A photo or a paint seen through a region; `cutout_id` names whose it is.
 
     `pictures` are the photos the finishes use (mask, own textures); `mount` lies beneath and shares the

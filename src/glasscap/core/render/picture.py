@@ -1,10 +1,10 @@
 """Stages of a plan: coverage, sampling, compositing, trimming; the picture."""
 
-import dataclasses
 from collections.abc import Callable
 from itertools import pairwise
 
 import numpy as np
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from glasscap.core.aside import Aside
@@ -233,12 +233,12 @@ def seen_box(job: Job, sheet: Sheet, photos: PhotoSource) -> Box:
 def picture_box(plan: Plan, photos: PhotoSource, cache: ValueCache) -> PixelBox:
     """Return exactly the box `render` gives; renders only where own alpha must be seen. Raises PhotoError."""
     if not all(part.is_plain for part in plan.parts):
-        final = dataclasses.replace(plan, quality="final")
+        final = replace(plan, quality="final")
         return cache.get(("box", final), lambda: _finished_box(final, photos, cache), lambda box: 64)
     opaque = all(photos.pyramid(part.photo).photo.is_opaque for part in plan.parts if part.photo)
     if not plan.is_trimmed or (opaque and len(plan.parts) == 1):
         return trimmed_box(plan, cache)
-    final = dataclasses.replace(plan, quality="final")
+    final = replace(plan, quality="final")
     return cache.get(("box", final), lambda: render(final, photos, cache).box, lambda box: 64)
 
 

@@ -1,24 +1,21 @@
 """A place of a mock-up: a backdrop, surfaces that take a picture, the light on them, what stands before."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.mockups import Corners
 from glasscap.core.raster.pixels import Bytes
 
 
-@dataclass(frozen=True)
-class Surface:
+class Surface(Struct, frozen=True):
     """A flat piece: its corners in px of the backdrop, and which part (u0, v0, u1, v1) of the frame it shows."""
 
     corners: Corners
     part: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
 
 
-@dataclass(frozen=True, eq=False)
-class Place:
+class Place(Struct, frozen=True, eq=False):
     """A stand-in place.
 
     Attributes

@@ -1,10 +1,9 @@
 """The plan of a render: derived from the job and a view, nothing else; a flat list of parts."""
 
-import dataclasses
 import math
-from dataclasses import dataclass
 from typing import Literal
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.at_work import working, working_adjustments
@@ -39,8 +38,7 @@ Crop = Literal["visible", "shape", "sheet", "bleed"]
 LARGEST_PICTURE_PX = 1_000_000_000
 
 
-@dataclass(frozen=True)
-class Plan:
+class Plan(Struct, frozen=True):
     """What to render: parts back to front, and the box of output px.
 
     `is_trimmed` asks for the picture to be cut to what is visible.
@@ -259,11 +257,11 @@ def plan_sheet(job: Job, sheet: Sheet, *, crop: Crop = "sheet", scale: float = 1
     if crop == "bleed":
         by = math.ceil(sheet.bleed * scale - 1e-9)
         grown = PixelBox(0, 0, *size).grown(by)
-        return _checked(dataclasses.replace(plan, box=grown), sheet.name)
+        return _checked(replace(plan, box=grown), sheet.name)
     box = PixelBox(0, 0, 0, 0)
     for part in plan.parts:
         box = box.union(part_bounds(part))
-    return _checked(dataclasses.replace(plan, box=box, is_trimmed=True), sheet.name)
+    return _checked(replace(plan, box=box, is_trimmed=True), sheet.name)
 
 
 def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible", scale: float = 1.0) -> Plan:
@@ -288,9 +286,7 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     if part is None:
         raise ExportError(cutout.name, "there is no photo to show", "drop a photo on it")
     if is_whole_sheet:
-        return _checked(
-            dataclasses.replace(plan_sheet(job, sheet, crop=crop, scale=scale), parts=(part,)), cutout.name
-        )
+        return _checked(replace(plan_sheet(job, sheet, crop=crop, scale=scale), parts=(part,)), cutout.name)
     if crop == "shape" and shown.shape_placement is not None:
         return _checked(Plan(_shape_box(shown, scale), (part,)), cutout.name)
     return _checked(Plan(part_bounds(part), (part,), is_trimmed=crop == "visible"), cutout.name)

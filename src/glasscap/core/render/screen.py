@@ -3,10 +3,10 @@
 The same geometry and coverage as `picture`; only the photo's resampling and the depth of the sums differ.
 """
 
-from dataclasses import dataclass, replace
-
 import cv2
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
@@ -21,8 +21,7 @@ from glasscap.core.render.screen_parts import NOTHING, ScreenParts
 _LAYERS, _FEWEST_PARTS, _MOST_CHANGED = ("layers",), 4, 24
 
 
-@dataclass(frozen=True, eq=False)
-class Frame:
+class Frame(Struct, frozen=True, eq=False):
     """Premultiplied RGBA, uint8, shape (h, w, 4), and where it lies in device px."""
 
     rgba: Bytes

@@ -1,9 +1,8 @@
 """Dense 8-bit masks of regions for the screen, kept by value, and pixels seen through them."""
 
-from dataclasses import dataclass
-
 import cv2
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.region import Region, covers_shape, region_polygons, shape_polygons
@@ -16,8 +15,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import FLATNESS
 
 
-@dataclass(frozen=True, eq=False)
-class Mask:
+class Mask(Struct, frozen=True, eq=False):
     """A shape's coverage in the box that holds it, split for speed.
 
     Attributes

@@ -1,10 +1,10 @@
 """Single parts as the screen shows them: premultiplied pixels of what is in view."""
 
-from dataclasses import dataclass, replace
-
 import cv2
 import msgspec
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import Region
@@ -26,8 +26,7 @@ _FINE_ROWS, _RUN_ROWS, _RUN_PX = 192, 512, 900_000
 NOTHING = PixelBox(0, 0, 0, 0)
 
 
-@dataclass(frozen=True)
-class ScreenParts:
+class ScreenParts(Struct, frozen=True):
     """Draws parts into a view (device px)."""
 
     view: PixelBox

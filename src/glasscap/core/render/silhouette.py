@@ -1,10 +1,10 @@
 """What casts a shadow: a sum of parallel outlines where that is all there is to it, else what is painted."""
 
 import math
-from dataclasses import replace
 
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
 from glasscap.core.document.region import covers_shape
 from glasscap.core.geometry.types import Affine

@@ -5,9 +5,9 @@ neighbours whatever draws it. What no path can be (brush strokes, bevels, pictur
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from glasscap.core.document.finishes import Shadow, Stroke
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint
@@ -29,8 +29,7 @@ from glasscap.core.render.silhouette import silhouette_terms
 Polygons = tuple[Points, ...]
 
 
-@dataclass(frozen=True, eq=False)
-class Fade:
+class Fade(Struct, frozen=True, eq=False):
     """A soft mask: an outline blurred (sigma in output px), its alpha to a power, cut by another outline.
 
     `plane` is the same as pixels of the scene's box, 0 to 1.
@@ -44,8 +43,7 @@ class Fade:
     plane: np.ndarray
 
 
-@dataclass(frozen=True, eq=False)
-class PathOp:
+class PathOp(Struct, frozen=True, eq=False):
     """A filled path (even-odd): a paint laid out by a frame, its opacity; `dashes` cut it."""
 
     polygons: Polygons
@@ -55,8 +53,7 @@ class PathOp:
     dashes: Polygons | None = None
 
 
-@dataclass(frozen=True, eq=False)
-class ImageOp:
+class ImageOp(Struct, frozen=True, eq=False):
     """Pixels (straight RGBA, upper left corner at x, y), clipped by a path or faded by a soft mask."""
 
     rgba: Bytes
@@ -67,8 +64,7 @@ class ImageOp:
     is_outline: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class SoftOp:
+class SoftOp(Struct, frozen=True, eq=False):
     """A blurred path (even-odd) in one colour; `beneath` is taken away from it. `plane`: the same as pixels."""
 
     polygons: Polygons
@@ -82,8 +78,7 @@ class SoftOp:
 Op = PathOp | ImageOp | SoftOp
 
 
-@dataclass(frozen=True, eq=False)
-class Group:
+class Group(Struct, frozen=True, eq=False):
     """What one part draws, and its opacity; `pixels_for` says why it came as pixels, if it did."""
 
     part: Part

@@ -1,10 +1,10 @@
 """How much of each pixel the content and each stroke fill."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import cached_property, partial
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.region import Region, covers_shape, photo_quad, region_polygons
@@ -32,8 +32,7 @@ Flags = NDArray[np.bool_]
 _SMALLEST_CELLS = 2
 
 
-@dataclass(frozen=True, eq=False)
-class Shares:
+class Shares(Struct, frozen=True, eq=False):
     """The content's share of each pixel and the strokes' by number, float32, 0 to 1."""
 
     content: Plane

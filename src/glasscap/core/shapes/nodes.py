@@ -2,10 +2,11 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from glasscap.core.errors import ShapeError
@@ -24,8 +25,7 @@ MOST_NODES = 20_000
 _SAME = 1.5e-6
 
 
-@dataclass(frozen=True)
-class Node:
+class Node(Struct, frozen=True):
     """A point at (x, y); `before` and `after` are its control points on the segments that end and start there."""
 
     x: float

@@ -7,11 +7,11 @@ import math
 import unicodedata
 from bisect import bisect_right
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Protocol
 
 import uharfbuzz as hb
+from msgspec import Struct
 
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.boolean import normalised
@@ -28,12 +28,11 @@ _KEPT_GLYPHS = 4096
 _ToPage = Callable[[float, float, float], Affine]
 
 
-@dataclass(frozen=True, eq=False)
-class Face:
+class Face(Struct, frozen=True, eq=False):
     """One font file at hand: `key` is unlike that of any other; `axes` are tag, lowest, default, highest."""
 
     key: str
-    face: hb.Face = field(repr=False)
+    face: hb.Face
     axes: tuple[tuple[str, float, float, float], ...]
 
     @property
@@ -56,8 +55,7 @@ class FaceSource(Protocol):
         """The face that stands in for a missing family."""
 
 
-@dataclass(frozen=True)
-class Caret:
+class Caret(Struct, frozen=True):
     """Where the caret stands before a character: foot on the baseline, and the way up, one size long."""
 
     x: float
@@ -66,8 +64,7 @@ class Caret:
     up_y: float = -1.0
 
 
-@dataclass(frozen=True, eq=False)
-class SetLetters:
+class SetLetters(Struct, frozen=True, eq=False):
     """Letters that were set.
 
     `path` is the whole outline, `carets` stand before each character and after the last; `missing` are
@@ -98,8 +95,7 @@ class SetLetters:
         return tuple((text, write_path_data(outline, _DECIMALS)) for text, outline in self.clusters)
 
 
-@dataclass(frozen=True)
-class _Glyph:
+class _Glyph(Struct, frozen=True):
     outline: Outline
     x: float
     y: float
@@ -108,16 +104,14 @@ class _Glyph:
     end: int
 
 
-@dataclass(frozen=True)
-class _Run:
+class _Run(Struct, frozen=True):
     first: int
     last: int
     level: int
     face: Face
 
 
-@dataclass(frozen=True)
-class _Line:
+class _Line(Struct, frozen=True):
     glyphs: list[_Glyph]
     width: float
     start: int

@@ -1,10 +1,10 @@
 """The shipped textures: one table, each a seamless 512 px tile made by a formula and a seed."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.errors import FinishError
@@ -15,8 +15,7 @@ Bytes = NDArray[np.uint8]
 Colour = tuple[float, float, float]
 
 
-@dataclass(frozen=True)
-class TextureSpec:
+class TextureSpec(Struct, frozen=True):
     """One texture: its name in files and on the command line, its label, and the maker of its tile."""
 
     name: str

@@ -1,10 +1,10 @@
 """Drawing point by point: a click for a corner, press and drag for a curve."""
 
 import math
-from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
+from msgspec.structs import replace
 
 from glasscap.core.geometry.flatten import flatten_open
 from glasscap.core.geometry.outline import Points

@@ -4,9 +4,9 @@ import math
 from collections import deque
 from collections.abc import Generator
 from concurrent.futures import Future, ThreadPoolExecutor
-from dataclasses import replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from glasscap.core.document.points import followed_shape
 from glasscap.core.errors import ShapeError

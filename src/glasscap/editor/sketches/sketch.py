@@ -5,8 +5,9 @@ SketchShown for each and returns the Edit to apply when the shape is done, or No
 """
 
 from collections.abc import Callable, Generator
-from dataclasses import dataclass
 from typing import Literal
+
+from msgspec import Struct
 
 from glasscap.core.document.edits import add_items, set_shape
 from glasscap.core.document.model import Cutout, Job
@@ -22,8 +23,7 @@ from glasscap.editor.tools.pointer import Edit, Scene
 EventKind = Literal["press", "move", "release", "enter", "back", "tick"]
 
 
-@dataclass(frozen=True)
-class SketchEvent:
+class SketchEvent(Struct, frozen=True):
     """A pointer or key event at a place in sheet px, with what is held down."""
 
     kind: EventKind
@@ -34,8 +34,7 @@ class SketchEvent:
     has_ctrl: bool = False
 
 
-@dataclass(frozen=True, eq=False)
-class SketchShown:
+class SketchShown(Struct, frozen=True, eq=False):
     """Lines, shape (n, 2), in sheet px: those drawn and those not yet fixed; points, controls, words.
 
     While it `is_waiting` for work in a thread it gets a tick now and then.
@@ -52,8 +51,7 @@ class SketchShown:
 Sketch = Generator[SketchShown, SketchEvent, Edit | None]
 
 
-@dataclass(frozen=True)
-class SketchKind:
+class SketchKind(Struct, frozen=True):
     """A way to draw: `begin(scene, pixels)` gets the selected photo's pixels where they are at hand."""
 
     name: str

@@ -1,7 +1,8 @@
 """What the next drags on the bench are for, instead of moving what the grip holds."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from glasscap.core.document.model import Item
 from glasscap.core.raster.pixels import Bytes
@@ -10,8 +11,7 @@ from glasscap.editor.tools.place_mask import place_mask
 from glasscap.editor.tools.pointer import PointerEvent, Scene, Tool
 
 
-@dataclass(frozen=True)
-class Aim:
+class Aim(Struct, frozen=True):
     """A tool that waits for a drag.
 
     `begin(scene, press, pixels)` gets the selected photo's pixels where they are at hand; `words` say what a

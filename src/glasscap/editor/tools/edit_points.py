@@ -1,6 +1,6 @@
 """Editing an outline's points on the bench: choose, move, bend, add."""
 
-from dataclasses import replace
+from msgspec.structs import replace
 
 from glasscap.core.document.points import nodes_on_sheet, set_nodes
 from glasscap.core.shapes.nodes import Nodes, Place, changed, inserted, with_control

@@ -5,8 +5,9 @@ and returns the Edit to apply when the button is released, or None.
 """
 
 from collections.abc import Callable, Generator
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from glasscap.core.document.boxes import content_box, item_box
 from glasscap.core.document.grips import Grip
@@ -18,8 +19,7 @@ from glasscap.editor.distances import Distance
 from glasscap.editor.snapping import Guide, Lines, snap_lines
 
 
-@dataclass(frozen=True)
-class PointerEvent:
+class PointerEvent(Struct, frozen=True):
     """A pointer position in sheet px with what is held down."""
 
     x: float
@@ -31,8 +31,7 @@ class PointerEvent:
     has_right_button: bool = False
 
 
-@dataclass(frozen=True)
-class Shown:
+class Shown(Struct, frozen=True):
     """What the bench shows during a drag: a job, guides, words with numbers.
 
     `way` is a measured way and `band` a frame that gathers, both (x, y, x, y); `chosen` are the points
@@ -48,8 +47,7 @@ class Shown:
     distances: tuple[Distance, ...] = ()
 
 
-@dataclass(frozen=True)
-class Edit:
+class Edit(Struct, frozen=True):
     """The one step a drag becomes; what is selected, and which points are chosen, after it.
 
     A sketch lasts while other things may happen, so it gives the `change` to make then rather than its outcome.
@@ -65,8 +63,7 @@ class Edit:
 Tool = Generator[Shown, PointerEvent, Edit | None]
 
 
-@dataclass(frozen=True)
-class Scene:
+class Scene(Struct, frozen=True, dict=True):
     """What a tool starts from. `reach` is the snapping distance in sheet px."""
 
     job: Job

@@ -1,7 +1,8 @@
 """What the table says of one parametric shape."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.outline import Outline, Points
@@ -13,8 +14,7 @@ OutlineMaker = Callable[[float, float, Values], Outline]
 NaturalMaker = Callable[[Values], Outline]
 
 
-@dataclass(frozen=True)
-class Parameter:
+class Parameter(Struct, frozen=True):
     """One number of a shape.
 
     `unit` is "px" for lengths, which follow the scale of the output, "%" for shares, "°" for angles, or "" for
@@ -32,8 +32,7 @@ class Parameter:
     is_whole: bool = False
 
 
-@dataclass(frozen=True)
-class ShapeSpec:
+class ShapeSpec(Struct, frozen=True):
     """One shape of the library.
 
     `outline(width, height, values)` fills a frame centred on the origin; so does
