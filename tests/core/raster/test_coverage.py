@@ -163,6 +163,15 @@ def test_a_full_and_a_touched_box_are_as_the_plane_has_them(box: PixelBox) -> No
     assert all(not within(beyond).any() for beyond in box.less(touched))
 
 
+def test_bounds_hold_all_there_is_and_no_more() -> None:
+    found = cover(circle(10.2, 9.9, 15), PixelBox(-5, -5, 30, 20))
+    rows, columns = (np.flatnonzero(found.dense().any(axis=axis)) - 5 for axis in (1, 0))
+    assert found.bounds == (columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+    sharp = cover((np.array([(3.0, 2), (17, 2), (17, 9), (3, 9)]),), PixelBox(0, 0, 30, 20))
+    assert sharp.bounds == (3, 2, 17, 9)
+    assert cover((), PixelBox(0, 0, 30, 20)).bounds.is_empty
+
+
 def test_a_full_box_narrower_than_what_it_is_looked_for_in_has_the_columns_all_rows_have() -> None:
     quad = np.array([(3.5, 2.5), (17.5, 2.5), (17.5, 9.0), (3.5, 9.0)])
     found = cover((quad,), PixelBox(0, 0, 30, 20))

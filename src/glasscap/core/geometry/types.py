@@ -95,6 +95,8 @@ class PixelBox(NamedTuple):
 
     def less(self, hole: "PixelBox") -> Iterator["PixelBox"]:
         """Yield the boxes (four at most, none of them empty) of which this one is made beside `hole`."""
+        if hole == self:
+            return
         hole = self.intersection(hole)
         if hole.is_empty:
             hole = self._replace(y0=self.y1)

@@ -27,14 +27,12 @@ def cell_means(
     cells); 0 where nothing was recorded.
     """
     out = np.zeros((cells.height, cells.width), np.float32)
-    touched = coverage.touched_box(coverage.box)
-    if not touched.is_empty:
-        (x0, y0), (x1, y1) = (((x + shift[0]) / k, (y + shift[1]) / k) for x, y in (touched[:2], touched[2:]))
-        seen = Box(x0, y0, x1, y1).rounded_out().intersection(cells)
-        if not seen.is_empty:
-            out[seen.y0 - cells.y0 : seen.y1 - cells.y0, seen.x0 - cells.x0 : seen.x1 - cells.x0] = _means(
-                coverage, seen, k, shift
-            )
+    touched = coverage.bounds
+    (x0, y0), (x1, y1) = (((x + shift[0]) / k, (y + shift[1]) / k) for x, y in (touched[:2], touched[2:]))
+    seen = Box(x0, y0, x1, y1).rounded_out().intersection(cells)
+    if not touched.is_empty and not seen.is_empty:
+        view = out[seen.y0 - cells.y0 : seen.y1 - cells.y0, seen.x0 - cells.x0 : seen.x1 - cells.x0]
+        view[:] = _means(coverage, seen, k, shift)
     return out
 
 

@@ -1,6 +1,6 @@
 """Area of a shape within each pixel, kept sparse: boundary pixels and runs of full ones."""
 
-from functools import cached_property
+from functools import cached_property, reduce
 from typing import TypeVar
 
 import numpy as np
@@ -67,6 +67,31 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
     def _run_rows(self) -> list[int]:
         return _row_starts(self.run_y, self.box)
 
+    def _cells_between(self, box: PixelBox) -> tuple[int, int]:
+        """Return where the boundary pixels in the rows of a box start and end."""
+        return (0, len(self.cell_y)) if self._is_within(box) else _between(self._cell_rows, box, self.box)
+
+    def _runs_between(self, box: PixelBox) -> tuple[int, int]:
+        """Return where the runs in the rows of a box start and end."""
+        return (0, len(self.run_y)) if self._is_within(box) else _between(self._run_rows, box, self.box)
+
+    def _is_within(self, box: PixelBox) -> bool:
+        """Whether a box has all the rows there are."""
+        return box.y0 <= self.bounds.y0 and box.y1 >= self.bounds.y1
+
+    @cached_property
+    def bounds(self) -> PixelBox:
+        """The smallest box that holds all that is recorded; empty where nothing is."""
+        found = [
+            PixelBox(int(low.min()), int(rows[0]), int(high.max()) + more, int(rows[-1]) + 1)
+            for rows, low, high, more in (
+                (self.cell_y, self.cell_x, self.cell_x, 1),
+                (self.run_y, self.run_x0, self.run_x1, 0),
+            )
+            if len(rows)
+        ]
+        return reduce(PixelBox.union, found, self.box._replace(y1=self.box.y0))
+
     def visible_box(self, threshold: float = 0.5 / 255) -> PixelBox:
         """Return the smallest box of pixels covered by at least `threshold`."""
         seen = self.cell_value >= threshold
@@ -130,9 +155,9 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
     def cells_in(self, box: PixelBox) -> tuple[Ints, Ints, Points]:
         """Return the partly covered pixels of a box: rows and columns from its corner, and their areas."""
-        c0, c1 = _between(self._cell_rows, box, self.box)
+        c0, c1 = self._cells_between(box)
         y, x, value = self.cell_y[c0:c1], self.cell_x[c0:c1], self.cell_value[c0:c1]
-        if self.box.x0 < box.x0 or self.box.x1 > box.x1:
+        if self.bounds.x0 < box.x0 or self.bounds.x1 > box.x1:
             # Few of many are taken by their places sooner than by a mask.
             on = np.flatnonzero((x >= box.x0) & (x < box.x1))
             y, x, value = y[on], x[on], value[on]
@@ -146,17 +171,17 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
     def runs_in(self, box: PixelBox) -> Runs:
         """Return the full pixels of a box, counted from its corner."""
-        r0, r1 = _between(self._run_rows, box, self.box)
+        r0, r1 = self._runs_between(box)
         y, x0, x1 = self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1]
-        if self.box.x0 < box.x0 or self.box.x1 > box.x1:
+        if self.bounds.x0 < box.x0 or self.bounds.x1 > box.x1:
             on = np.flatnonzero((x1 > box.x0) & (x0 < box.x1))
             y, x0, x1 = y[on], x0[on], x1[on]
         return Runs(y - box.y0, np.maximum(x0 - box.x0, 0), np.minimum(x1 - box.x0, box.width))
 
     def extent(self, box: PixelBox) -> tuple[int, int]:
         """Return the first touched column in a box's rows and the one after the last; (0, 0) if none is."""
-        r0, r1 = _between(self._run_rows, box, self.box)
-        c0, c1 = _between(self._cell_rows, box, self.box)
+        r0, r1 = self._runs_between(box)
+        c0, c1 = self._cells_between(box)
         if r0 == r1 and c0 == c1:
             return 0, 0
         low = min(self.run_x0[r0:r1].min(initial=self.box.x1), self.cell_x[c0:c1].min(initial=self.box.x1))
@@ -166,6 +191,8 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
     def touched_box(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which there may be anything."""
+        if box.holds(self.bounds):
+            return self.bounds
         first = min(_next_row(self.run_y, box.y0, box.y1), _next_row(self.cell_y, box.y0, box.y1))
         last = max(_row_before(self.run_y, box.y1, box.y0), _row_before(self.cell_y, box.y1, box.y0))
         low, high = self.extent(box)
@@ -176,7 +203,7 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
         Where rows have more runs than one, or no column is full, both are the box's end.
         """
-        r0, r1 = _between(self._run_rows, box, self.box)
+        r0, r1 = self._runs_between(box)
         rows = self.run_y[r0:r1]
         if r1 - r0 != box.height or not (rows[1:] > rows[:-1]).all():
             return box.x1, box.x1
@@ -185,7 +212,7 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
     def full_spans(self, box: PixelBox) -> RowSpans:
         """Return the full columns of the rows of a box, whatever its own; none where a row has several runs."""
-        r0, r1 = _between(self._run_rows, box, self.box)
+        r0, r1 = self._runs_between(box)
         rows, spans = self.run_y[r0:r1] - box.y0, no_spans(box.height)
         spans.edges[0, rows], spans.edges[1, rows] = self.run_x0[r0:r1], -self.run_x1[r0:r1]
         if not (rows[1:] > rows[:-1]).all():
@@ -197,7 +224,7 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
         Empty where there is none of either, or not all rows are side by side.
         """
-        r0, r1 = _between(self._run_rows, box, self.box)
+        r0, r1 = self._runs_between(box)
         rows, x0, x1 = self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1]
         across = np.flatnonzero((x0 <= box.x0) & (x1 >= box.x1))
         if len(across):
@@ -226,8 +253,8 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
     def columns(self, box: PixelBox) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
         """Return which columns of a box are full, and which are untouched, in every row; shape (width,)."""
-        r0, r1 = _between(self._run_rows, box, self.box)
-        c0, c1 = _between(self._cell_rows, box, self.box)
+        r0, r1 = self._runs_between(box)
+        c0, c1 = self._cells_between(box)
         rows = self.run_y[r0:r1]
         if r1 - r0 == box.height and (rows[1:] > rows[:-1]).all():
             return self._columns_of_single_runs(box, slice(r0, r1), slice(c0, c1))
@@ -266,8 +293,8 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
     def rows(self, y0: int, y1: int) -> "Coverage":
         """Return the part in rows y0 .. y1-1."""
         box = PixelBox(self.box.x0, y0, self.box.x1, y1)
-        c0, c1 = _between(self._cell_rows, box, self.box)
-        r0, r1 = _between(self._run_rows, box, self.box)
+        c0, c1 = self._cells_between(box)
+        r0, r1 = self._runs_between(box)
         cells = (self.cell_y[c0:c1], self.cell_x[c0:c1], self.cell_value[c0:c1])
         return Coverage(box, *cells, self.run_y[r0:r1], self.run_x0[r0:r1], self.run_x1[r0:r1])
 

@@ -45,7 +45,7 @@ class Fading(Struct, frozen=True, eq=False):
 
     def content_box(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which there may be content."""
-        return box if self.frame is None or self.frame.full_part.holds(box) else self.frame.touched_box(box)
+        return box if self.frame is None else box.intersection(self.frame.bounds)
 
     def filled_box(self, box: PixelBox) -> PixelBox:
         """Return a part of a box in which there is content everywhere; it may be empty."""

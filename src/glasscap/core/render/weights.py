@@ -98,9 +98,11 @@ class Weights:
     def _photo_coverage(self, photo_to_output: Affine, box: PixelBox) -> Coverage:
         """Return the coverage of the content's own box, kept: it outlasts what changes of the shape."""
         size = self._part.region.photo_size
-        quad = (oriented(photo_quad(photo_to_output, size)),)
-        key = ("frame", photo_to_output, size, box)
-        return self._cache.get(key, lambda: cover(quad, box), lambda c: c.nbytes)
+
+        def made() -> Coverage:
+            return cover((oriented(photo_quad(photo_to_output, size)),), box)
+
+        return self._cache.get(("frame", photo_to_output, size, box), made, lambda c: c.nbytes)
 
     def fade_outline(self) -> tuple[OffsetKey, float]:
         """Return the outline that is blurred for the feather, and the Gaussian's sigma (output px)."""
@@ -305,7 +307,10 @@ class Weights:
         to_cells = (
             Affine.scaling(1 / k).after(Affine.translation(*shift)).after(self._part.region.photo_to_output)
         )
-        return self._photo_coverage(to_cells, cells).plane(cells)
+        key = ("frame plane", to_cells, self._part.region.photo_size, cells)
+        return self._cache.get(
+            key, lambda: self._photo_coverage(to_cells, cells).plane(cells), lambda p: p.nbytes
+        )
 
     def at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Shares:
         """Return the shares of single pixels, shape (1, n), from their coverages by each outline.
