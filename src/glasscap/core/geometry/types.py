@@ -107,6 +107,10 @@ class PixelBox(NamedTuple):
                 yield box
 
 
+# No pixel at all.
+NOTHING = PixelBox(0, 0, 0, 0)
+
+
 class Affine(NamedTuple):
     """The map x' = a x + c y + e, y' = b x + d y + f (SVG's matrix order)."""
 

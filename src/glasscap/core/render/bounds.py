@@ -6,13 +6,12 @@ from glasscap.core.document.finishes import Edge, Glow, Shadow
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import photo_quad, region_polygons
 from glasscap.core.geometry.outline import bounds
-from glasscap.core.geometry.types import Box, PixelBox
+from glasscap.core.geometry.types import NOTHING, Box, PixelBox
 from glasscap.core.render.bands import bands_of
 from glasscap.core.render.part import FLATNESS, Part
 
 # Sigmas after which a Gaussian's tail rounds to 0 even at full black.
 _TAIL = 3.2
-_NOTHING = PixelBox(0, 0, 0, 0)
 
 
 def part_bounds(part: Part) -> PixelBox:
@@ -28,7 +27,7 @@ def _sharp_bounds(part: Part) -> PixelBox:
     else:
         flat = (photo_quad(region.photo_to_output, region.photo_size),)
     if not any(len(p) for p in flat):
-        return _NOTHING
+        return NOTHING
     return bounds(flat).rounded_out()
 
 

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from glasscap.core.aside import Aside
 from glasscap.core.document.model import Job, Sheet
-from glasscap.core.geometry.types import Box, PixelBox
+from glasscap.core.geometry.types import NOTHING, Box, PixelBox
 from glasscap.core.raster.composite import Layer, composite
 from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.ground import Ground
@@ -37,7 +37,6 @@ _SMALL_PICTURE_PX = 4_000_000
 _SEEN_CACHE_BYTES = 64 << 20
 # A decoded photo with its reductions; the px of a tile that is held in float.
 _BYTES_PER_PHOTO_PX, _HELD_PX = 4 * 4 / 3, 8_000_000
-_NOTHING = PixelBox(0, 0, 0, 0)
 
 
 def render(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None] = no_check) -> Picture:
@@ -92,7 +91,7 @@ def is_heavy(plan: Plan, photos: PhotoSource) -> bool:
 def _one_by_one(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callable[[], None]) -> Picture:
     """Render part after part, so that photos are decoded on need and let go: the same sums, in larger steps."""
     shown = [p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty]
-    box = _NOTHING
+    box = NOTHING
     for part in shown:
         box = box.union(part_bounds(part).intersection(plan.box))
     box = box if plan.is_trimmed else plan.box

@@ -8,14 +8,14 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.geometry.types import PixelBox
+from glasscap.core.geometry.types import NOTHING, PixelBox
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan
-from glasscap.core.render.screen_parts import NOTHING, ScreenParts
+from glasscap.core.render.screen_parts import ScreenParts
 
 # Where the last frame's layers are kept; sheets of fewer parts, and changes of more, are composed as a whole.
 _LAYERS, _FEWEST_PARTS, _MOST_CHANGED = ("layers",), 4, 24

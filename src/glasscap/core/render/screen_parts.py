@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import Region
-from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.geometry.types import NOTHING, Affine, PixelBox
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bounds import part_bounds
@@ -23,7 +23,6 @@ from glasscap.core.render.spans import write_spans
 
 # Rows at a time with finishes; more, or so many px, where they are mostly runs.
 _FINE_ROWS, _RUN_ROWS, _RUN_PX = 192, 512, 900_000
-NOTHING = PixelBox(0, 0, 0, 0)
 
 
 class ScreenParts(Struct, frozen=True):
