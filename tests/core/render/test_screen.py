@@ -1,14 +1,20 @@
 """Frames for the screen agree with the written picture."""
 
+from typing import Any
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
 
 from glasscap.core.document import edits
-from glasscap.core.document.model import Job
+from glasscap.core.document.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.model import Job, PaintContent
+from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import premultiplied
+from glasscap.core.raster.resample import Quality
+from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import part_of, plan_view
@@ -105,3 +111,54 @@ def test_nothing_in_view_is_no_frame() -> None:
     part = part_of(job, job.sheets[0], job.sheets[0].items[0], Affine.translation(5000, 0))
     assert part is not None
     assert ghost_frame(part, VIEW, store, cache()) is None
+
+
+MOUNTED = Finishes(
+    edge=Edge(feather=14),
+    strokes=(Stroke(5, ColourPaint("#f4e9d8")),),
+    lights=Lights(shadows=(Shadow(3, 5, 16),)),
+    mount=Mount(9, 9, 20, 9, 6, ColourPaint("#e8e0d0"), stroke=Stroke(2), shadow=Shadow(2, 2, 8)),
+)
+
+
+@pytest.mark.parametrize("quality", ["preview", "moving"])
+@pytest.mark.parametrize(
+    "changes",
+    [{}, {"opacity": 0.4}, {"content": PaintContent(ColourPaint("#336699")), "content_placement": None}],
+)
+def test_a_mount_is_drawn_by_itself_and_looks_as_in_the_picture(
+    changes: dict[str, object], quality: Quality
+) -> None:
+    job, store = overlapping(SOLID[0], finishes=MOUNTED, **changes), SOLID[1]
+    plan = plan_view(job, job.sheets[0], Affine.translation(40, 35), VIEW, quality)
+    wanted = premultiplied(render(plan, store, cache()).rgba).astype(int)
+    found = dense(screen_frame(plan, store, cache()))
+    assert np.abs(found - wanted).max() <= 3
+    assert np.abs(found - wanted).mean() < 0.2
+
+
+def test_what_changes_of_a_mount_leaves_its_body_as_drawn(monkeypatch: pytest.MonkeyPatch) -> None:
+    made: list[str] = []
+    make = FinishedPart.__init__
+
+    def counted(part: FinishedPart, *args: Any) -> None:
+        # Silhouettes that cast shadows have no name.
+        if args[0].cutout_id:
+            made.append(args[0].cutout_id)
+        make(part, *args)
+
+    monkeypatch.setattr(FinishedPart, "__init__", counted)
+    (job, store), kept = SOLID, cache()
+    key = job.sheets[0].items[0].id
+
+    def shown(mount: Mount, inset: float) -> list[str]:
+        made.clear()
+        finishes = replace(MOUNTED, mount=mount, edge=Edge(inset=inset))
+        changed = overlapping(job, finishes=finishes)
+        screen_frame(plan_view(changed, changed.sheets[0], Affine(), VIEW, "moving"), store, kept)
+        return made.copy()
+
+    assert shown(Mount(9, 9, 9, 9), 2.0) == [f"mount of {key}", key]
+    assert shown(Mount(12, 9, 9, 9), 2.0) == [f"mount of {key}"]
+    assert shown(Mount(12, 9, 9, 9), 3.0) == [key]
+    assert shown(Mount(12, 9, 9, 9), 3.0) == []

@@ -18,10 +18,10 @@ from glasscap.core.raster.words import filled_with
 from glasscap.core.render.adjust import adjusted
 from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes
+from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes, solid_colour
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, planar_of, weighted_planes
+from glasscap.core.render.planar import Planar, Plane, planar_of, straight_bytes, weighted_planes
 
 # Device px: how far off whole px a photo is moved by whole px (half of what a warp tells apart; more in a drag),
 # and how far a drag may go on before it is warped again.
@@ -210,9 +210,8 @@ class PlanesContent(ABC):
         return None
 
     def bytes(self, box: PixelBox) -> Bytes:
-        """Return pixels as they are written: uint8 RGBA, shape of the box."""
-        planes = self.planes(box)
-        return np.ascontiguousarray(np.moveaxis(np.floor(planes + np.float32(0.5)), 0, -1)).astype(np.uint8)
+        """Return pixels as they are written: straight uint8 RGBA, shape of the box."""
+        return straight_bytes(self.planes(box))
 
     def weighted(self, box: PixelBox, weight: Plane) -> Planar:
         """Return premultiplied planes times a weight, shape (4, h, w)."""
@@ -228,6 +227,11 @@ class PaintPart(PlanesContent):
         own = part.picture(getattr(part.paint, "texture", ""))
         self._own = None if own is None else photos.pyramid(own)
         self.is_opaque = is_opaque_paint(part.paint)
+
+    def bytes(self, box: PixelBox) -> Bytes:
+        """Return pixels as they are written: straight uint8 RGBA, shape of the box."""
+        colour = solid_colour(self._paint) if self.is_opaque else None
+        return super().bytes(box) if colour is None else filled_with(colour, (box.height, box.width))
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""

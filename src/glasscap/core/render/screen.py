@@ -3,13 +3,13 @@
 The same geometry and coverage as `picture`; only the photo's resampling and the depth of the sums differ.
 """
 
-import cv2
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.geometry.types import NOTHING, PixelBox
-from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.over import lay_over, stacked
+from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
@@ -79,13 +79,13 @@ class _Layers:
         whole = box if self._around is None else box.union(_box_of(self._around))
         out = np.zeros((whole.height, whole.width, 4), np.uint8)
         if self._around is not None:
-            _within(out, whole, _box_of(self._around))[:] = self._around.rgba
-        here = _within(out, whole, box)
+            view_of(out, whole, _box_of(self._around))[:] = self._around.rgba
+        here = view_of(out, whole, box)
         here[:] = 0
         for frame in (self._below, middle, self._above):
             common = None if frame is None else _box_of(frame).intersection(box)
             if frame is not None and common is not None and not common.is_empty:
-                _lay_over(_within(out, whole, common), _within(frame.rgba, _box_of(frame), common))
+                lay_over(view_of(out, whole, common), view_of(frame.rgba, _box_of(frame), common))
         return Frame(out, whole.x0, whole.y0)
 
     def changed(self, plan: Plan, photos: PhotoSource) -> tuple[int, int] | None:
@@ -114,19 +114,11 @@ def _stacked(frames: list[Frame]) -> Frame | None:
     box = NOTHING
     for frame in frames:
         box = box.union(_box_of(frame))
-    out = np.zeros((box.height, box.width, 4), np.uint8)
-    for frame in frames:
-        _lay_over(_within(out, box, _box_of(frame)), frame.rgba)
-    return Frame(out, box.x0, box.y0)
+    return Frame(stacked([(frame.rgba, _box_of(frame)) for frame in frames], box), box.x0, box.y0)
 
 
 def _box_of(frame: Frame) -> PixelBox:
     return PixelBox(frame.x, frame.y, frame.x + frame.rgba.shape[1], frame.y + frame.rgba.shape[0])
-
-
-def _within(pixels: Bytes, box: PixelBox, part: PixelBox) -> Bytes:
-    """Return a box of pixels that fill a larger one."""
-    return pixels[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
 
 
 def _composed_frame(parts: tuple[Part, ...], plan: Plan, photos: PhotoSource, cache: ValueCache) -> Frame | None:
@@ -139,12 +131,7 @@ def _composed_frame(parts: tuple[Part, ...], plan: Plan, photos: PhotoSource, ca
     if box.is_empty:
         return None
     tops = [(drawn.top(part, b), b) for part, b in seen if not b.is_empty]
-    if len(tops) == 1:
-        return Frame(tops[0][0], box.x0, box.y0)
-    out = np.zeros((box.height, box.width, 4), np.uint8)
-    for top, b in tops:
-        _lay_over(_within(out, box, b), top)
-    return Frame(out, box.x0, box.y0)
+    return Frame(stacked(tops, box), box.x0, box.y0)
 
 
 def ghost_frame(
@@ -153,15 +140,3 @@ def ghost_frame(
     """Return what a part's shape hides of its photo, or None. Raises PhotoError."""
     ghost = ScreenParts(view, photos, cache, quality).ghost(part)
     return None if ghost is None else Frame(ghost[0], ghost[1].x0, ghost[1].y0)
-
-
-def _lay_over(below: Bytes, top: Bytes) -> None:
-    """Below = top + (1 - alpha_top) below, premultiplied; only translucent pixels are computed."""
-    alpha = cv2.extractChannel(top, 3)
-    cv2.copyTo(top, cv2.inRange(alpha, 255, 255), below)
-    found = cv2.findNonZero(cv2.inRange(alpha, 1, 254))
-    if found is None:
-        return
-    xs, ys = found.reshape(-1, 2).T
-    over = top[ys, xs].astype(np.uint16)
-    below[ys, xs] = over + (below[ys, xs] * (255 - over[:, 3:]) + 127) // 255

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import Region
 from glasscap.core.geometry.types import NOTHING, Affine, PixelBox
+from glasscap.core.raster.over import stacked
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bounds import part_bounds
@@ -41,10 +42,11 @@ class ScreenParts(Struct, frozen=True):
 
     def top(self, part: Part, box: PixelBox) -> Bytes:
         """Return a part's premultiplied pixels in its box. Raises PhotoError."""
+        if part.mount is not None:
+            return _dimmed(self._mounted(part, part.mount, box), part.opacity)
         if not part.is_plain:
             return self._finished(part, box)
-        top = self._through_mask(part, box)
-        return top if part.opacity == 1.0 else np.asarray(cv2.convertScaleAbs(top, alpha=part.opacity))
+        return _dimmed(self._through_mask(part, box), part.opacity)
 
     def ghost(self, part: Part) -> tuple[Bytes, PixelBox] | None:
         """Return what a part's shape hides of its photo, and where it is, or None. Raises PhotoError."""
@@ -73,6 +75,13 @@ class ScreenParts(Struct, frozen=True):
         assert part.photo is not None
         return screen_warp(part, self.photos.pyramid(part.photo), wanted, self.cache, self.quality).part(wanted)
 
+    def _mounted(self, part: Part, mount: Part, box: PixelBox) -> Bytes:
+        """Return a part, opaque, over its mount, each drawn by itself: a change of one is none of the other."""
+        plate = replace(mount, cutout_id=f"mount of {part.cutout_id}")
+        body = replace(part, mount=None, opacity=1.0, finishes=replace(part.finishes, mount=None))
+        places = [(piece, self.box(piece).intersection(box)) for piece in (plate, body)]
+        return stacked([(self.top(piece, here), here) for piece, here in places if not here.is_empty], box)
+
     def _finished(self, part: Part, box: PixelBox) -> Bytes:
         """Return a finished part's pixels; kept in one slot a cutout while nothing of it changes."""
         key = ("top", part.cutout_id, part.photo is None)
@@ -90,6 +99,10 @@ class ScreenParts(Struct, frozen=True):
             write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, [prepared], PREMULTIPLIED)
         self.cache.put(key, (stamp, self.quality, out), out.nbytes)
         return out
+
+
+def _dimmed(pixels: Bytes, opacity: float) -> Bytes:
+    return pixels if opacity == 1.0 else np.asarray(cv2.convertScaleAbs(pixels, alpha=opacity), np.uint8)
 
 
 def _photo_box(region: Region) -> PixelBox:
