@@ -234,14 +234,18 @@ class GroupPart(PlanesContent):
 
     def full_columns(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return in which columns of a box one member's opaque pixels are all there is to see."""
-        states = [m.held.columns(box) for m in self._members]
+        states = [held.columns(box) for held in self._held_in(box)]
         return np.asarray(seen(states, box.width)[0] == COPIED)
 
     def bytes(self, box: PixelBox) -> Bytes:
         """Return the pixels of such columns as they are written: uint8 RGBA, shape of the box."""
         out = np.zeros((box.height, box.width, 4), np.uint8)
-        write_spans(out, box, [m.held for m in self._members], STRAIGHT)
+        write_spans(out, box, self._held_in(box), STRAIGHT)
         return out
+
+    def _held_in(self, box: PixelBox) -> list[Held]:
+        """Return the parts of which anything may lie in a box."""
+        return [m.held for m in self._members if not m.bounds.intersection(box).is_empty]
 
     # shares
 

@@ -98,8 +98,8 @@ def _group_part(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) 
 def _masked_group(job: Job, group: Cutout, sheet_to_output: Affine) -> Region:
     """Return a group's own shape over what it holds; a hole lies in the box of that."""
     assert group.shape is not None
-    box = content_box(job, group)
-    if group.shape.keeps == "inside" or box is None:
+    box = None if group.shape.keeps == "inside" else content_box(job, group)
+    if box is None:
         return filled_region(group.shape, group.shape_placement, sheet_to_output)
     held = box.rounded_out()
     place = sheet_to_output.after(Affine.translation(held.x0, held.y0))
