@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
@@ -28,6 +29,7 @@ from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.edges import Edges
+from glasscap.core.render.part import flatness
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
@@ -357,6 +359,25 @@ def test_parallels_of_a_rough_edge_are_one_shape_at_every_scale() -> None:
     assert len(twice) == len(third) > 0
     for one, other in zip(twice, third, strict=True):
         assert np.abs((other - (7, -3)) / 0.37 - one / 2).max() < 1e-9
+
+
+def test_what_moves_has_the_parallel_of_a_rough_edge_to_an_eighth_of_a_pixel() -> None:
+    region = Region(
+        Affine(), (240, 200), library_shape("circle"), ShapePlacement(120, 100, 180, 180), Affine.scaling(1.5)
+    )
+    edge, window = Edge(rough=Rough("torn", 5, scale=6)), PixelBox(0, 0, 500, 420)
+    offset, keep = OffsetKey(15.0), cache()
+    exact, moving = (
+        Edges(region, edge, window, keep, flatness(quality)).polygons(offset) for quality in ("final", "moving")
+    )
+    one, other = (shapely.Polygon(polygons[0]).exterior for polygons in (exact, moving))
+    assert len(moving[0]) < len(exact[0])
+    # By arcs and by points left out in dents.
+    assert shapely.hausdorff_distance(one, other, densify=0.001) < 2 / 8
+    assert np.array_equal(
+        Edges(region, edge, window, keep, flatness("moving")).polygons()[0],
+        Edges(region, edge, window, keep).polygons()[0],
+    )
 
 
 def test_opacity_multiplies_the_isolated_picture() -> None:

@@ -20,7 +20,7 @@ _SMOOTH_TURN = 12.0
 # A shorter way than this moves nothing that could be seen.
 _SHORTEST = 1e-6
 # Vertices above which an outline is thinned before it is moved: the time grows faster than their number.
-_MANY = 2000
+_MANY = 500
 
 
 def offset_polygons(

@@ -24,6 +24,8 @@ from glasscap.core.shapes.rough import roughened
 _ROUGH_FLATNESS = 1 / 64
 # Sheet px: how far the parallels of a rough edge may be off.
 _ROUGH_OFFSET = 1 / 32
+# Output px: the same while something moves, when thousands of points would take a second.
+_ROUGH_MOVING = 1 / 8
 # Windows up to this size keep whole planes: a frame of the screen is cut from them many times.
 _SMALL_WINDOW_PX = 2_000_000
 
@@ -83,14 +85,16 @@ class Edges:
 
         Of thousands of points each is a corner: mitres would be thorns.
         """
-        region = _region_on_sheet(self.key.region)
+        region, tolerance = _region_on_sheet(self.key.region), _ROUGH_OFFSET
+        if distance and self.key.flatness > FLATNESS:
+            tolerance = max(tolerance, _ROUGH_MOVING / _scale(self.key.region))
 
         def made() -> tuple[Points, ...]:
             if distance == 0:
                 return _rough_polygons(region, self.key.edge)
-            return offset_polygons(self._on_sheet(0.0), distance, tolerance=_ROUGH_OFFSET)
+            return offset_polygons(self._on_sheet(0.0), distance, tolerance=tolerance)
 
-        key = ("rough", EdgeKey(region, self.key.edge), distance)
+        key = ("rough", EdgeKey(region, self.key.edge), distance, tolerance)
         return self._cache.get(key, made, lambda flat: sum(p.nbytes for p in flat))
 
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
