@@ -8,7 +8,7 @@ from glasscap.core.document.paint import GradientPaint, Stop, TexturePaint
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
 from glasscap.core.render.adjust import adjusted, level_table
-from glasscap.core.render.paints import PaintFrame, gradient_shades, paint_planes, tiled
+from glasscap.core.render.paints import PaintFrame, gradient_shades, paint_pixels, paint_planes, tiled
 from glasscap.core.textures.tiles import texture_tile
 
 BLACK_WHITE = (Stop(0, "#000000"), Stop(1, "#ffffff"))
@@ -38,6 +38,26 @@ def grey(paint: GradientPaint) -> np.ndarray:
 def test_gradients_follow_their_formula(paint: GradientPaint, want) -> None:
     y, x = np.mgrid[0:100, 0:200] + 0.5
     assert np.abs(grey(paint) - np.clip(want(x, y), 0, 1) * 255).max() < 0.2
+
+
+@pytest.mark.parametrize(
+    "paint",
+    [GradientPaint(BLACK_WHITE, way, angle=30) for way in ("linear", "radial", "around")]
+    + [TexturePaint("clay", scale=1.3, rotation=20)],
+    ids=["linear", "radial", "around", "texture"],
+)
+@pytest.mark.parametrize("count", [1, 700, 3000])
+def test_single_pixels_are_painted_as_in_a_box(paint: GradientPaint | TexturePaint, count: int) -> None:
+    ys, xs = (np.random.default_rng(4).integers(0, most, count) for most in (BOX.height, BOX.width))
+    found = paint_pixels(paint, ys, xs, FRAME, None)
+    assert found is not None
+    assert np.array_equal(found, paint_planes(paint, BOX, FRAME, None)[:, ys, xs])
+
+
+def test_along_the_outline_single_pixels_are_not_told() -> None:
+    assert (
+        paint_pixels(GradientPaint(BLACK_WHITE, "along"), np.zeros(1, int), np.zeros(1, int), FRAME, None) is None
+    )
 
 
 def test_stops_at_one_place_make_a_sharp_border() -> None:

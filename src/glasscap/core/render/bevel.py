@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from glasscap.core.document.finishes import Bevel
 from glasscap.core.document.paint import rgba_of
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.blur import blurred
+from glasscap.core.raster.blur import blurred, reach
 from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
@@ -80,22 +80,47 @@ class BevelPlanes:
 
 def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) -> tuple[Plane, Plane]:
     """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px."""
-    inside = (coverage >= 0.5).astype(np.uint8)
-    solid = inside if bevel.side == "inner" else 1 - inside
+    inside = (coverage >= 0.5).view(np.uint8)
+    light, shade = np.zeros_like(coverage), np.zeros_like(coverage)
+    x, y, columns, rows = cv2.boundingRect(inside)
+    if not rows:
+        return light, shade
+    # Further out the surface is level.
+    smoothed = max(softness / 2, 0.8)
+    far = reach(smoothed) + (2 if bevel.side == "inner" else math.ceil(width + 2 * softness) + 2)
+    here = np.s_[max(y - far, 0) : y + rows + far, max(x - far, 0) : x + columns + far]
+    within = coverage[here] if bevel.side == "inner" else 1 - coverage[here]
+    solid = inside[here] if bevel.side == "inner" else 1 - inside[here]
     # The edge lies half a pixel this side of the nearest centre beyond it.
     away = cv2.distanceTransform(solid, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) - np.float32(0.5)
     height = np.minimum(np.maximum(away, 0), np.float32(width))
     if bevel.side == "outer":
-        height = -height
-    height = (
-        blurred(np.asarray(height - height.min(), np.float32), max(softness / 2, 0.8)) if height.size else height
-    )
-    down, across = np.gradient(height)
+        np.subtract(np.float32(width), height, out=height)
+    received, level = _received(blurred(height, smoothed), bevel)
+    # Where the slope is, and there only as far as the shape goes.
+    np.subtract(np.float32(width + 2 * softness), away, out=away)
+    away *= np.float32(1 / max(softness, 1.0))
+    seen = np.minimum(np.maximum(away, 0, out=away), 1, out=away)
+    seen *= within
+    for plane, most in ((light, max(1 - level, 0.05)), (shade, -max(level, 0.05))):
+        part = received * np.float32(1 / most)
+        np.minimum(np.maximum(part, 0, out=part), 1, out=part)
+        np.multiply(part, seen, out=plane[here])
+    return light, shade
+
+
+def _received(height: Plane, bevel: Bevel) -> tuple[Plane, float]:
+    """Return the light a surface receives less what a level one does, and that."""
     angle, rise = math.radians(bevel.direction), math.radians(bevel.elevation)
     lx, ly, lz = math.cos(angle) * math.cos(rise), math.sin(angle) * math.cos(rise), math.sin(rise)
-    received = (lz - across * lx - down * ly) / np.sqrt(1 + across * across + down * down) - lz
-    within = coverage if bevel.side == "inner" else 1 - coverage
-    near = np.clip((width + 2 * softness - away) / max(softness, 1.0), 0, 1)
-    light = np.clip(received / max(1 - lz, 0.05), 0, 1) * within * near
-    shade = np.clip(-received / max(lz, 0.05), 0, 1) * within * near
-    return light.astype(np.float32), shade.astype(np.float32)
+    down, across = np.gradient(height)
+    steep = across * across
+    steep += down * down
+    steep += 1
+    across *= np.float32(-lx)
+    down *= np.float32(ly)
+    across -= down
+    across += np.float32(lz)
+    across /= np.sqrt(steep)
+    across -= np.float32(lz)
+    return across, lz

@@ -1,14 +1,17 @@
 """Paint as pixels: flat colours, gradients by formula, textures as endless tiles."""
 
 import math
+from typing import Any
 
 import cv2
 import numpy as np
 from msgspec import Struct
+from numpy.typing import NDArray
 
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.picking import Ints
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Pyramid, preview_level
 from glasscap.core.render.path_field import path_field
@@ -16,6 +19,10 @@ from glasscap.core.render.planar import Planar, Plane
 from glasscap.core.textures.tiles import texture_tile
 
 _SHADES = 4096
+# How many single pixels are sampled side by side.
+_ACROSS = 1024
+# The x and the y of pixels' centres, which broadcast to the shape of what is painted.
+_Grid = tuple[NDArray[np.floating[Any]], NDArray[np.floating[Any]]]
 
 
 class PaintFrame(Struct, frozen=True, eq=False):
@@ -54,11 +61,30 @@ def is_opaque_paint(paint: Paint) -> bool:
 def paint_planes(paint: Paint, box: PixelBox, frame: PaintFrame, own: Pyramid | None) -> Planar:
     """Return a paint's premultiplied planes in a box, shape (4, h, w). Raises FinishError."""
     if isinstance(paint, GradientPaint):
-        return _gradient(paint, box, frame)
+        place = _place_along(box, frame) if paint.way == "along" else _place_across(paint, _grid_of(box), frame)
+        return _shaded(paint, place)
     if isinstance(paint, TexturePaint):
-        return _texture(paint, box, frame, own)
+        return _texture(paint, _grid_of(box), frame, own)
     colour = np.array(solid_colour(paint), np.float32)
     return np.broadcast_to(colour[:, None, None], (4, box.height, box.width))
+
+
+def paint_pixels(
+    paint: GradientPaint | TexturePaint, ys: Ints, xs: Ints, frame: PaintFrame, own: Pyramid | None
+) -> Planar | None:
+    """Return a paint's premultiplied colours of single pixels, float32 of shape (4, n); ys and xs of shape (n,).
+
+    None for a gradient along the outline, which is told of whole boxes. Raises FinishError.
+    """
+    if isinstance(paint, GradientPaint) and paint.way == "along":
+        return None
+    # Rows of many, for there are fewer columns that can be sampled at once than there may be pixels.
+    y, x = (np.pad(p, (0, -len(p) % _ACROSS), mode="edge").reshape(-1, _ACROSS) + 0.5 for p in (ys, xs))
+    if isinstance(paint, TexturePaint):
+        planes = _texture(paint, (x, y), frame, own)
+    else:
+        planes = _shaded(paint, _place_across(paint, (x, y), frame))
+    return planes.reshape(4, -1)[:, : len(ys)]
 
 
 def gradient_shades(paint: GradientPaint) -> Planar:
@@ -72,8 +98,7 @@ def gradient_shades(paint: GradientPaint) -> Planar:
     return shades.astype(np.float32)
 
 
-def _gradient(paint: GradientPaint, box: PixelBox, frame: PaintFrame) -> Planar:
-    place = _place_along(box, frame) if paint.way == "along" else _place_across(paint, box, frame)
+def _shaded(paint: GradientPaint, place: Plane) -> Planar:
     index = np.clip(place * _SHADES, 0, _SHADES - 1).astype(np.int32)
     shades = gradient_shades(paint)
     return np.stack([shades[:, channel][index] for channel in range(4)])
@@ -83,8 +108,8 @@ def _place_along(box: PixelBox, frame: PaintFrame) -> Plane:
     return path_field(frame.polygons, box, math.ceil(frame.reach) + 2)[0]
 
 
-def _place_across(paint: GradientPaint, box: PixelBox, frame: PaintFrame) -> Plane:
-    u, v = _own_coordinates(frame.to_output, box)
+def _place_across(paint: GradientPaint, grid: _Grid, frame: PaintFrame) -> Plane:
+    u, v = _own_coordinates(frame.to_output, grid)
     angle = math.radians(paint.angle)
     c, s = math.cos(angle), math.sin(angle)
     if paint.way == "linear":
@@ -98,15 +123,19 @@ def _place_across(paint: GradientPaint, box: PixelBox, frame: PaintFrame) -> Pla
     return np.asarray(turn % 1.0, np.float32)
 
 
-def _own_coordinates(to_output: Affine, box: PixelBox) -> tuple[Plane, Plane]:
-    m = to_output.inverse()
-    x = (np.arange(box.x0, box.x1) + 0.5).astype(np.float64)[None, :]
-    y = (np.arange(box.y0, box.y1) + 0.5).astype(np.float64)[:, None]
+def _grid_of(box: PixelBox) -> _Grid:
+    x = np.arange(box.x0, box.x1) + 0.5
+    y = np.arange(box.y0, box.y1) + 0.5
+    return x[None, :], y[:, None]
+
+
+def _own_coordinates(to_output: Affine, grid: _Grid) -> tuple[Plane, Plane]:
+    m, (x, y) = to_output.inverse(), grid
     u, v = m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f
     return u.astype(np.float32), v.astype(np.float32)
 
 
-def _texture(paint: TexturePaint, box: PixelBox, frame: PaintFrame, own: Pyramid | None) -> Planar:
+def _texture(paint: TexturePaint, grid: _Grid, frame: PaintFrame, own: Pyramid | None) -> Planar:
     to_output = frame.sheet_to_output.after(Affine.rotation(paint.rotation)).after(Affine.scaling(paint.scale))
     scale = math.sqrt(abs(to_output.determinant))
     level = preview_level(scale)
@@ -115,7 +144,7 @@ def _texture(paint: TexturePaint, box: PixelBox, frame: PaintFrame, own: Pyramid
     else:
         whole = texture_tile(paint.texture)
         tile, size = _halved(whole, level), (whole.shape[1], whole.shape[0])
-    out = tiled(tile, size, to_output, box)
+    out = _tiled(tile, size, to_output, grid)
     return np.ascontiguousarray(np.moveaxis(out, -1, 0)).astype(np.float32)
 
 
@@ -129,7 +158,11 @@ def tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, box: Pixel
 
     `size` is the tile's (width, height) before any reduction, the px `to_output` maps from.
     """
-    u, v = _own_coordinates(to_output, box)
+    return _tiled(tile, size, to_output, _grid_of(box))
+
+
+def _tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, grid: _Grid) -> np.ndarray:
+    u, v = _own_coordinates(to_output, grid)
     rows, columns = tile.shape[:2]
     return wrapped(tile, u * np.float32(columns / size[0]), v * np.float32(rows / size[1]))
 

@@ -5,6 +5,7 @@ import math
 import numpy as np
 
 from glasscap.core.document.finishes import Stroke
+from glasscap.core.document.paint import ColourPaint
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -13,7 +14,7 @@ from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
-from glasscap.core.render.paints import PaintFrame, paint_planes, solid_colour, tiled, wrapped
+from glasscap.core.render.paints import PaintFrame, paint_pixels, paint_planes, solid_colour, tiled, wrapped
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.path_field import path_field
 from glasscap.core.render.photos import PhotoSource
@@ -25,6 +26,10 @@ _ROWS_PER_PX = 1.6
 _RAGGED = 0.3
 # Sheet px to a px of the chalk's and crayon's tile.
 _TOOTH = 0.6
+
+
+# Of so many pixels one must be painted for them to be painted one by one.
+_FEW = 3
 
 
 class StrokePaint:
@@ -40,8 +45,22 @@ class StrokePaint:
         """Add the paint, `weight` of each pixel, in place."""
         if self._colour is not None:
             add_colour(out, weight, self._colour)
-        elif weight.any():
+        elif weight.any() and not self._add_pixels(out, weight, box):
             out += paint_planes(self._stroke.paint, box, self.frame(), self._own) * weight
+
+    def _add_pixels(self, out: Planar, weight: Plane, box: PixelBox) -> bool:
+        """Add the paint pixel by pixel where few of a box have any; whether that was so."""
+        places, paint = np.flatnonzero(weight), self._stroke.paint
+        if len(places) * _FEW > weight.size or isinstance(paint, ColourPaint):
+            return False
+        ys, xs = np.divmod(places, box.width)
+        colours = paint_pixels(paint, ys + box.y0, xs + box.x0, self.frame(), self._own)
+        if colours is None:
+            return False
+        shares = weight.reshape(-1)[places]
+        for plane, colour in zip(out, colours, strict=True):
+            plane[ys, xs] += colour * shares
+        return True
 
     def frame(self) -> PaintFrame:
         """Return what the paint is laid out by."""
