@@ -6,12 +6,14 @@ from typing import Literal
 import numpy as np
 import shapely
 from msgspec import Struct
+from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.offset import polygons_of, quarter_segments
 from glasscap.core.geometry.outline import Points
 
 Cap = Literal["butt", "round", "square"]
+Ints = NDArray[np.int64]
 _MOST_DASHES = 20_000
 _SHORTEST = 1e-9
 
@@ -96,16 +98,21 @@ def dash_polygons(
         path = _Path.of(polygon)
         fitted = fitted_pattern(pattern, path.length, is_even=is_even)
         lengthen = width / 2 if cap == "square" else 0.0
-        spans = dash_spans(fitted, offset, path.length)
-        lines = [path.piece(start - lengthen, end + lengthen) for start, end in spans]
-        bodies = [shapely.LineString(line) for line in lines if np.ptp(line, axis=0).max() > _SHORTEST]
-        if bodies:
-            strips = shapely.buffer(np.array(bodies), width / 2 + 1, cap_style="flat", join_style="mitre")
-            found += np.atleast_1d(strips).tolist()
-        if cap == "round" and lines:
-            ends = np.array(shapely.points(np.concatenate([line[[0, -1]] for line in lines])))
-            discs = shapely.buffer(ends, width / 2, quad_segs=quarter_segments(width / 2, tolerance))
-            found += np.atleast_1d(discs).tolist()
+        starts, ends = np.array(dash_spans(fitted, offset, path.length)).reshape(-1, 2).T
+        points, which = path.pieces(starts - lengthen, ends + lengthen)
+        first, last = (np.searchsorted(which, np.arange(len(starts)), side) for side in ("left", "right"))
+        far = np.maximum.reduceat(points, first) - np.minimum.reduceat(points, first)
+        bodies = np.flatnonzero(far.max(axis=1) > _SHORTEST)
+        if len(bodies):
+            # Lines are counted anew: of a dash of no length only caps are seen.
+            seen = np.isin(which, bodies)
+            lines = shapely.linestrings(points[seen], indices=np.searchsorted(bodies, which[seen]))
+            strips = shapely.buffer(lines, width / 2 + 1, cap_style="flat", join_style="mitre")
+            found += np.asarray(strips, object).tolist()
+        if cap == "round":
+            tips = shapely.points(np.concatenate([points[first], points[last - 1]]))
+            round_ends = shapely.buffer(tips, width / 2, quad_segs=quarter_segments(width / 2, tolerance))
+            found += np.asarray(round_ends, object).tolist()
     if cap != "butt":
         return polygons_of(shapely.union_all(found)) if found else ()
     # Dashes with butt caps never meet.
@@ -128,19 +135,24 @@ class _Path(Struct, frozen=True, eq=False):
         closed, length = closed[fresh], float(at[-1])
         return cls(np.concatenate([closed, closed[1:]]), np.concatenate([at, at[1:] + length]), length)
 
-    def piece(self, start: float, end: float) -> Points:
-        """Return the part between two lengths, once round at most."""
-        shift = math.floor(start / self.length) * self.length
-        start, end = start - shift, min(end, start + self.length) - shift
-        first, last = np.searchsorted(self.at, (start, end), side="right")
-        inner = self.points[first:last]
-        ends = [self._point(start), self._point(end)]
-        points = np.concatenate([ends[:1], inner, ends[1:]])
-        fresh = np.concatenate([[True], np.any(np.diff(points, axis=0) != 0, axis=1)])
-        return np.asarray(points[fresh])
+    def pieces(self, starts: Points, ends: Points) -> tuple[Points, Ints]:
+        """Return the parts between two lengths, once round at most: their points, and of which each is."""
+        shift = np.floor(starts / self.length) * self.length
+        starts, ends = starts - shift, np.minimum(ends, starts + self.length) - shift
+        first, last = (np.searchsorted(self.at, places, side="right") for places in (starts, ends))
+        # Each has the corners it passes, and a point of its own before and after them.
+        counts = last - first + 2
+        which = np.repeat(np.arange(len(starts)), counts)
+        begins = np.cumsum(counts) - counts
+        corner = np.arange(len(which)) - begins[which] - 1 + first[which]
+        points = self.points.take(corner, axis=0, mode="clip")
+        points[begins], points[begins + counts - 1] = self._at(starts), self._at(ends)
+        fresh = np.ones(len(points), bool)
+        fresh[1:] = (which[1:] != which[:-1]) | (points[1:] != points[:-1]).any(axis=1)
+        return points[fresh], which[fresh]
 
-    def _point(self, place: float) -> Points:
-        after = min(max(int(np.searchsorted(self.at, place, side="right")), 1), len(self.at) - 1)
+    def _at(self, places: Points) -> Points:
+        after = np.clip(np.searchsorted(self.at, places, side="right"), 1, len(self.at) - 1)
         low, high = self.at[after - 1], self.at[after]
-        share = (place - low) / (high - low)
+        share = ((places - low) / (high - low))[:, None]
         return np.asarray(self.points[after - 1] * (1 - share) + self.points[after] * share)
