@@ -8,11 +8,12 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Shadow, Stroke
 from glasscap.core.document.model import PaintContent
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, premultiplied
 from glasscap.core.raster.resample import Quality
+from glasscap.core.render import row_outlines
 from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.plan import plan_cutout
@@ -91,6 +92,42 @@ def test_writing_whole_rows_is_what_composing_gives(look: str, shape: str) -> No
     for where in (box, inner, strip):
         assert largest_difference(part, where, STRAIGHT, in_rows=True) <= 1
     assert largest_difference(part, box, PREMULTIPLIED, in_rows=True) <= 1
+
+
+RAINBOW = (Stop(0, "#b4532c"), Stop(0.4, "#f4e9d8"), Stop(1, "#203040"))
+PAINTS = {way: GradientPaint(RAINBOW, way, angle=40) for way in ("linear", "radial", "around")} | {
+    "texture": TexturePaint("linen", scale=1.2, rotation=15)
+}
+
+
+@pytest.mark.parametrize("edge", [Edge(), Edge(feather=30)], ids=["crisp", "fading"])
+@pytest.mark.parametrize("paint", PAINTS)
+def test_strokes_of_many_colours_are_painted_in_rows_as_composing_gives(paint: str, edge: Edge) -> None:
+    strokes = (Stroke(7, PAINTS[paint], side="inside"), Stroke(5, CREAM), Stroke(11, PAINTS[paint], gap=3))
+    look = wide(Finishes(strokes=strokes, edge=edge, lights=Lights(shadows=(DROP,))))
+    part, box = prepared(look, "heart")
+    assert part.crisp is None
+    for where in (box, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)):
+        assert largest_difference(part, where, PREMULTIPLIED, in_rows=True) <= 1
+        out, expected = (premultiplied(p).astype(int) for p in written(part, where, STRAIGHT, in_rows=True))
+        assert np.abs(out - expected).max() <= 1
+    screen, box = prepared(look, "heart", "moving")
+    assert largest_difference(screen, box, PREMULTIPLIED, in_rows=True) <= 1
+
+
+@pytest.mark.parametrize(
+    "paint", [GradientPaint(RAINBOW, "along"), GradientPaint((Stop(0, "#b4532c80"), Stop(1, "#ffffff")))]
+)
+def test_a_paint_along_the_outline_or_that_lets_something_through_is_composed(paint: GradientPaint) -> None:
+    part, _ = prepared(wide(Finishes(strokes=(Stroke(9, paint),), lights=Lights(shadows=(DROP,)))), "circle")
+    assert part.crisp is None and part.in_rows is None
+
+
+def test_many_pixels_of_a_painted_stroke_are_written_some_at_a_time(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(row_outlines, "_PAINTED_PX", 700)
+    look = wide(Finishes(strokes=(Stroke(20, PAINTS["linear"]),), lights=Lights(shadows=(DROP,))))
+    part, box = prepared(look, "circle")
+    assert largest_difference(part, box, STRAIGHT, in_rows=True) <= 1
 
 
 FADES = {

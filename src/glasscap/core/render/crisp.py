@@ -20,13 +20,12 @@ from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.crisp_rows import CrispRows
 from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.paints import solid_colour
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Plane, Writing, once_each
 from glasscap.core.render.row_outlines import RowOutlines
+from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
-_OPAQUE = 255
 Mask = NDArray[np.uint8]
 
 
@@ -64,8 +63,13 @@ class CrispBody:
         """Return a stroke's colour all over a box; kept, since there are many boxes of nearly one size."""
         (height, width), kept = shape, self._colours.get(number)
         if kept is None or kept.shape[0] < height or kept.shape[1] < width:
-            kept = self._colours[number] = filled_with(self._parts.colours[number], shape)
+            kept = self._colours[number] = filled_with(self._colour(number), shape)
         return kept[:height, :width]
+
+    def _colour(self, number: int) -> Sequence[float]:
+        colour = self._parts.strokes[number].colour
+        assert colour is not None
+        return colour
 
 
 class _Outline:
@@ -94,21 +98,29 @@ class _Outline:
 
 
 def solid_parts(
-    part: Part, weights: Weights, content: PhotoPart | PaintPart, casts: Sequence[Cast]
+    part: Part,
+    weights: Weights,
+    content: PhotoPart | PaintPart,
+    casts: Sequence[Cast],
+    strokes: Sequence[StrokePaint],
 ) -> CrispParts | None:
     """Return a part as opaque content and strokes over shadows, or None where it is more than that."""
-    colours = [solid_colour(stroke.paint) for stroke in part.finishes.strokes]
-    solid = [colour for colour in colours if colour is not None and colour[3] == _OPAQUE]
     is_solid = (
         content.is_opaque
         and part.opacity == 1
         and part.mount is None
         and part.lights.bevel is None
         and not any(cast.is_inner for cast in casts)
-        and len(solid) == len(colours)
+        and all(stroke.is_solid for stroke in strokes)
         and all(stroke.opacity == 1 for stroke in part.finishes.strokes)
     )
-    return CrispParts(weights, content, solid, casts) if is_solid else None
+    return CrispParts(weights, content, strokes, casts) if is_solid else None
+
+
+def crisp_body(parts: CrispParts) -> CrispBody | None:
+    """Return what writes a crisp body through masks, or None where it fades or a stroke is of many colours."""
+    is_plain = all(stroke.colour is not None for stroke in parts.strokes)
+    return CrispBody(parts) if is_plain and parts.weights.is_crisp else None
 
 
 def rows_of(parts: CrispParts) -> CrispRows | FadingRows | None:

@@ -20,23 +20,22 @@ from glasscap.core.render.planar import (
     Planar,
     Plane,
     Writing,
-    add_colour,
     premultiplied_bytes,
     weighted_planes,
 )
+from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
 
-Colour = tuple[float, float, float, float]
 # Rounding aside, the alpha of a pixel that hides all beneath it.
 _OPAQUE = 254.999
 
 
 class CrispParts(Struct, frozen=True, eq=False):
-    """Opaque content in opaque strokes of one colour each (by their numbers), over shadows and glows."""
+    """Opaque content in solid strokes (by their numbers), over shadows and glows."""
 
     weights: Weights
     content: PhotoPart | PaintPart
-    colours: Sequence[Colour]
+    strokes: Sequence[StrokePaint]
     casts: Sequence[Cast]
 
     def coverages(self) -> dict[OffsetKey, Coverage]:
@@ -92,20 +91,25 @@ class CrispParts(Struct, frozen=True, eq=False):
         pixels = picked(words(content), y, x).view(np.uint8).reshape(1, -1, 4)
         planes = weighted_planes(pixels, shares.content)
         for number, share in shares.strokes.items():
-            add_colour(planes, share, self.colours[number])
+            self.strokes[number].add_at(planes, share, y + box.y0, x + box.x0)
         self._lay_casts(planes, y, x, box)
         to, step = one_long_row(words(out))
         to[y * step + x] = words(writing.planes(planes))[0]
 
-    def beneath_strokes(self, pixels: Words, values: Mapping[OffsetKey, Plane], box: PixelBox) -> Words:
-        """Return premultiplied pixels, shape (n,), with strokes laid over; `values` as for `write_cells`."""
+    def beneath_strokes(
+        self, pixels: Words, y: Ints, x: Ints, values: Mapping[OffsetKey, Plane], box: PixelBox
+    ) -> Words:
+        """Return premultiplied pixels, shape (n,), with strokes laid over.
+
+        `y` and `x` are their rows and columns from the box's corner, `values` as for `write_cells`.
+        """
         shares = self.weights.partition(values.__getitem__, box, is_faded=True).strokes
         seen = 1 - np.asarray(sum(shares.values()), np.float32)
         planes = np.empty((4, *seen.shape), np.float32)
         for plane, channel in zip(planes, cv2.split(pixels.view(np.uint8).reshape(1, -1, 4)), strict=True):
             cv2.multiply(channel, seen, dst=plane, dtype=cv2.CV_32F)
         for number, share in shares.items():
-            add_colour(planes, share, self.colours[number])
+            self.strokes[number].add_at(planes, share, y + box.y0, x + box.x0)
         return words(premultiplied_bytes(planes)[0])
 
     def _lay_casts(self, planes: Planar, y: Ints, x: Ints, box: PixelBox) -> None:

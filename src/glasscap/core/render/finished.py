@@ -18,7 +18,7 @@ from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, TINTED, Columns
 from glasscap.core.render.content import PaintPart, PhotoPart, content_of
-from glasscap.core.render.crisp import CrispBody, rows_of, solid_parts
+from glasscap.core.render.crisp import crisp_body, rows_of, solid_parts
 from glasscap.core.render.group import Gathered, GroupPart, Silhouette
 from glasscap.core.render.lights import casts_of
 from glasscap.core.render.paints import is_opaque_paint
@@ -73,8 +73,8 @@ class FinishedPart:
             self.mount = FinishedPart(part.mount, window, photos, quality, cache)
         self._solid = None
         if not isinstance(self.content, GroupPart):
-            self._solid = solid_parts(part, weights, self.content, self.casts)
-        self.crisp = CrispBody(self._solid) if self._solid is not None and weights.is_crisp else None
+            self._solid = solid_parts(part, weights, self.content, self.casts, self.strokes)
+        self.crisp = None if self._solid is None else crisp_body(self._solid)
 
     @cached_property
     def in_rows(self) -> Rows | None:

@@ -1,22 +1,25 @@
 """The outlines of a body's strokes, of few runs a row: runs are filled, boundary pixels reckoned."""
 
 from functools import cached_property
-from itertools import takewhile
+from itertools import pairwise, takewhile
 
 import numpy as np
 
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints, Runs
+from glasscap.core.raster.coverage import Coverage, Ints, Runs, expanded
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.run_blocks import copy_runs, fill_runs
-from glasscap.core.raster.words import filled_with, one_long_row, words
+from glasscap.core.raster.words import Words, filled_with, one_long_row, words
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.planar import Plane, Writing, once_each
+from glasscap.core.render.stroke_paint import StrokePaint
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0
+# Pixels of a paint that varies are reckoned so many at a time, or as many as a run has.
+_PAINTED_PX = 200_000
 
 
 class RowOutlines:
@@ -60,9 +63,13 @@ class RowOutlines:
     def fill_strokes(self, out: Bytes, box: PixelBox) -> None:
         """Write strokes where they fill pixels."""
         for band in self._parts.weights.bands:
-            if band.strokes:
-                word = words(filled_with(self._parts.colours[band.strokes[0]], (1, 1)))[0, 0]
-                fill_runs(words(out), self._between(band.inner, band.outer, box), word)
+            if not band.strokes:
+                continue
+            stroke, runs = self._parts.strokes[band.strokes[0]], self._between(band.inner, band.outer, box)
+            if stroke.colour is not None:
+                fill_runs(words(out), runs, words(filled_with(stroke.colour, (1, 1)))[0, 0])
+            else:
+                _paint_runs(words(out), runs, box, stroke)
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Compute the pixels through which an outline passes."""
@@ -74,12 +81,14 @@ class RowOutlines:
         """For the screen, lay the strokes over premultiplied pixels in which all the rest is there already."""
         places, values = self._boundary(box)
         row, step = one_long_row(words(out))
-        places += places // box.width * (step - box.width)
+        y = places // box.width
+        x = places - y * box.width
+        places = y * step + x
         beneath = row[places]
         # This fills pixels, too, through which inner outlines pass.
         self.fill_strokes(out, box)
         if len(places):
-            row[places] = self._parts.beneath_strokes(beneath, values, box)
+            row[places] = self._parts.beneath_strokes(beneath, y, x, values, box)
 
     def _boundary(self, box: PixelBox) -> tuple[Ints, dict[OffsetKey, Plane]]:
         """Return the numbers of a box's pixels through which an outline passes, row by row.
@@ -110,3 +119,15 @@ class RowOutlines:
         starts, ends = starts[left], ends[left]
         y = starts // width
         return Runs(y, starts - y * width, ends - y * width)
+
+
+def _paint_runs(to: Words, runs: Runs, box: PixelBox, stroke: StrokePaint) -> None:
+    """Write a stroke whose paint varies into runs of a box, some at a time."""
+    row, step = one_long_row(to)
+    ends = np.cumsum(runs.x1 - runs.x0)
+    turns = np.arange(0, ends[-1] if len(ends) else 0, _PAINTED_PX)
+    cuts = [*np.searchsorted(ends, turns, side="right").tolist(), len(ends)]
+    for a, b in pairwise(cuts):
+        ys, xs = expanded(runs.y[a:b], runs.x0[a:b], runs.x1[a:b])
+        if len(ys):
+            row[ys * step + xs] = stroke.words_at(ys + box.y0, xs + box.x0)

@@ -5,20 +5,29 @@ import math
 import numpy as np
 
 from glasscap.core.document.finishes import Stroke
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.coverage import Coverage
+from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.scan import cover
+from glasscap.core.raster.words import Words, words
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
-from glasscap.core.render.paints import PaintFrame, paint_pixels, paint_planes, solid_colour, tiled, wrapped
+from glasscap.core.render.paints import (
+    PaintFrame,
+    is_opaque_paint,
+    paint_pixels,
+    paint_planes,
+    solid_colour,
+    tiled,
+    wrapped,
+)
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.path_field import path_field
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, add_colour
+from glasscap.core.render.planar import Planar, Plane, add_colour, straight_bytes
 from glasscap.core.textures.tiles import SIDE, grain_tile
 
 # Rows of the brush's tile to a sheet px, and how deep its far side is ragged, in stroke widths.
@@ -40,6 +49,36 @@ class StrokePaint:
         self._colour = solid_colour(stroke.paint)
         own = part.picture(getattr(stroke.paint, "texture", ""))
         self._own = None if own is None else photos.pyramid(own)
+
+    @property
+    def colour(self) -> tuple[float, float, float, float] | None:
+        """Its one colour, premultiplied, 0 to 255; None where it varies."""
+        return self._colour
+
+    @property
+    def is_solid(self) -> bool:
+        """Whether it lets nothing through, and each pixel of it is told by itself."""
+        paint = self._stroke.paint
+        is_along = isinstance(paint, GradientPaint) and paint.way == "along"
+        return is_opaque_paint(paint) and not is_along
+
+    def add_at(self, planes: Planar, weight: Plane, ys: Ints, xs: Ints) -> None:
+        """Add the paint, where it `is_solid`, to single pixels, in place: planes (4, 1, n), weight (1, n)."""
+        if self._colour is not None:
+            add_colour(planes, weight, self._colour)
+        else:
+            planes += self._pixels(ys, xs)[:, None] * weight
+
+    def words_at(self, ys: Ints, xs: Ints) -> Words:
+        """Return single pixels of it, where it `is_solid`, shape (n,)."""
+        return words(straight_bytes(self._pixels(ys, xs)[:, None])[0])
+
+    def _pixels(self, ys: Ints, xs: Ints) -> Planar:
+        paint = self._stroke.paint
+        assert isinstance(paint, GradientPaint | TexturePaint)
+        found = paint_pixels(paint, ys, xs, self.frame(), self._own)
+        assert found is not None
+        return found
 
     def add(self, out: Planar, weight: Plane, box: PixelBox) -> None:
         """Add the paint, `weight` of each pixel, in place."""
