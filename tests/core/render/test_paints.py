@@ -4,11 +4,19 @@ import numpy as np
 import pytest
 
 from glasscap.core.document.finishes import Adjustments
-from glasscap.core.document.paint import GradientPaint, Stop, TexturePaint
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
 from glasscap.core.render.adjust import adjusted, level_table
-from glasscap.core.render.paints import PaintFrame, gradient_shades, paint_pixels, paint_planes, tiled
+from glasscap.core.render.paints import (
+    PaintFrame,
+    gradient_shades,
+    paint_bytes,
+    paint_pixels,
+    paint_planes,
+    tiled,
+)
+from glasscap.core.render.planar import straight_bytes
 from glasscap.core.textures.tiles import texture_tile
 
 BLACK_WHITE = (Stop(0, "#000000"), Stop(1, "#ffffff"))
@@ -52,6 +60,17 @@ def test_single_pixels_are_painted_as_in_a_box(paint: GradientPaint | TexturePai
     found = paint_pixels(paint, ys, xs, FRAME, None)
     assert found is not None
     assert np.array_equal(found, paint_planes(paint, BOX, FRAME, None)[:, ys, xs])
+
+
+@pytest.mark.parametrize(
+    "paint",
+    [GradientPaint(BLACK_WHITE, way, angle=30) for way in ("linear", "radial", "around")]
+    + [TexturePaint("clay", scale=1.3, rotation=20), ColourPaint("#b4532c")],
+    ids=["linear", "radial", "around", "texture", "colour"],
+)
+def test_bytes_of_an_opaque_paint_are_its_planes_rounded(paint: Paint) -> None:
+    planes = np.asarray(paint_planes(paint, BOX, FRAME, None), np.float32)
+    assert np.array_equal(paint_bytes(paint, BOX, FRAME), straight_bytes(planes))
 
 
 def test_along_the_outline_single_pixels_are_not_told() -> None:

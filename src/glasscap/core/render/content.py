@@ -2,10 +2,12 @@
 
 import math
 from abc import ABC, abstractmethod
-from functools import cached_property
+from collections.abc import Callable
+from functools import cached_property, lru_cache
 
 import cv2
 import numpy as np
+from msgspec.structs import replace
 
 from glasscap.core.document.finishes import AS_SHOT
 from glasscap.core.document.placement import frame_box
@@ -18,10 +20,10 @@ from glasscap.core.raster.words import filled_with
 from glasscap.core.render.adjust import adjusted
 from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_planes, solid_colour
+from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_bytes, paint_planes
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, planar_of, straight_bytes, weighted_planes
+from glasscap.core.render.planar import Planar, Plane, opaque_bytes, planar_of, straight_bytes, weighted_planes
 
 # Device px: how far off whole px a photo is moved by whole px (half of what a warp tells apart; more in a drag),
 # and how far a drag may go on before it is warped again.
@@ -48,8 +50,7 @@ class PhotoPart:
     def bytes(self, box: PixelBox) -> Bytes:
         """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
         if self._sigma > 0:
-            planes = self.planes(box)
-            return np.ascontiguousarray(np.moveaxis(np.floor(planes + 0.5), 0, -1)).astype(np.uint8)
+            return opaque_bytes([soft.band(box) for soft in self._softened()])
         own = self._own
         return own.part(box) if own is not None and own.box.holds(box) else self._sampled(box)
 
@@ -111,22 +112,29 @@ class PhotoPart:
 
     def _blurred(self, wanted: PixelBox) -> tuple[SoftPlane, ...]:
         """Blur the photo premultiplied; its border's colours run on, so that it does not fade there."""
-        cells: list[Planar] = []
-
-        def drawn(box: PixelBox, k: float) -> Planar:
-            if not cells:
-                to_cells = Affine.scaling(1 / k).after(self._part.region.photo_to_output)
-                pixels, where = sample(self._pyramid, to_cells, box, "preview")
-                if where != box:
-                    pixels = _edge_padded(pixels, where, box)
-                changed = adjusted(pixels, self._part.adjustments)
-                cells.append(planar_of(changed, is_premultiplied=False, is_opaque=self.is_opaque))
-            return cells[0]
+        drawn: Callable[[PixelBox, float], Planar] = lru_cache(maxsize=1)(self._drawn_for_blur)
+        if self._quality != "final":
+            # Another blur of it is then soon done.
+            drawn = self._kept_for_blur
 
         def channel(number: int) -> SoftPlane:
             return soften(lambda box, k: drawn(box, k)[number], wanted, self._sigma, self._quality)
 
         return tuple(channel(number) for number in range(4))
+
+    def _kept_for_blur(self, box: PixelBox, k: float) -> Planar:
+        unblurred = replace(self._part.adjustments, blur=0.0)
+        key = ("photo cells", id(self._pyramid), self._part.region.photo_to_output, unblurred, box, k)
+        return self._cache.get(key, lambda: self._drawn_for_blur(box, k), lambda p: p.nbytes)
+
+    def _drawn_for_blur(self, box: PixelBox, k: float) -> Planar:
+        """Return the photo's premultiplied planes on cells of k px."""
+        to_cells = Affine.scaling(1 / k).after(self._part.region.photo_to_output)
+        pixels, where = sample(self._pyramid, to_cells, box, "preview")
+        if where != box:
+            pixels = _edge_padded(pixels, where, box)
+        changed = adjusted(pixels, self._part.adjustments)
+        return planar_of(changed, is_premultiplied=False, is_opaque=self.is_opaque)
 
 
 def _padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
@@ -230,8 +238,9 @@ class PaintPart(PlanesContent):
 
     def bytes(self, box: PixelBox) -> Bytes:
         """Return pixels as they are written: straight uint8 RGBA, shape of the box."""
-        colour = solid_colour(self._paint) if self.is_opaque else None
-        return super().bytes(box) if colour is None else filled_with(colour, (box.height, box.width))
+        if self.is_opaque:
+            return paint_bytes(self._paint, box, self._frame)
+        return super().bytes(box)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""

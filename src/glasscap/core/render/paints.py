@@ -14,8 +14,9 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.picking import Ints
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Pyramid, preview_level
+from glasscap.core.raster.words import filled_with, words
 from glasscap.core.render.path_field import path_field
-from glasscap.core.render.planar import Planar, Plane
+from glasscap.core.render.planar import Planar, Plane, opaque_bytes
 from glasscap.core.textures.tiles import texture_tile
 
 _SHADES = 4096
@@ -61,12 +62,24 @@ def is_opaque_paint(paint: Paint) -> bool:
 def paint_planes(paint: Paint, box: PixelBox, frame: PaintFrame, own: Pyramid | None) -> Planar:
     """Return a paint's premultiplied planes in a box, shape (4, h, w). Raises FinishError."""
     if isinstance(paint, GradientPaint):
-        place = _place_along(box, frame) if paint.way == "along" else _place_across(paint, _grid_of(box), frame)
-        return _shaded(paint, place)
+        return _shaded(paint, _gradient_place(paint, box, frame))
     if isinstance(paint, TexturePaint):
-        return _texture(paint, _grid_of(box), frame, own)
+        return _as_planes(_texture(paint, _grid_of(box), frame, own))
     colour = np.array(solid_colour(paint), np.float32)
     return np.broadcast_to(colour[:, None, None], (4, box.height, box.width))
+
+
+def paint_bytes(paint: Paint, box: PixelBox, frame: PaintFrame) -> Bytes:
+    """Return a box of an opaque paint that is no picture of one's own: uint8 RGBA. Raises FinishError."""
+    if isinstance(paint, GradientPaint):
+        shades = words(opaque_bytes(gradient_shades(paint).T[:, None]))[0]
+        pixels = shades.take(_shade_numbers(_gradient_place(paint, box, frame)))
+        return np.asarray(pixels.view(np.uint8).reshape(box.height, box.width, 4))
+    if isinstance(paint, TexturePaint):
+        return np.asarray(_texture(paint, _grid_of(box), frame, None), np.uint8)
+    colour = solid_colour(paint)
+    assert colour is not None
+    return filled_with(colour, (box.height, box.width))
 
 
 def paint_pixels(
@@ -81,7 +94,7 @@ def paint_pixels(
     # Rows of many, for there are fewer columns that can be sampled at once than there may be pixels.
     y, x = (np.pad(p, (0, -len(p) % _ACROSS), mode="edge").reshape(-1, _ACROSS) + 0.5 for p in (ys, xs))
     if isinstance(paint, TexturePaint):
-        planes = _texture(paint, (x, y), frame, own)
+        planes = _as_planes(_texture(paint, (x, y), frame, own))
     else:
         planes = _shaded(paint, _place_across(paint, (x, y), frame))
     return planes.reshape(4, -1)[:, : len(ys)]
@@ -98,10 +111,17 @@ def gradient_shades(paint: GradientPaint) -> Planar:
     return shades.astype(np.float32)
 
 
+def _gradient_place(paint: GradientPaint, box: PixelBox, frame: PaintFrame) -> Plane:
+    return _place_along(box, frame) if paint.way == "along" else _place_across(paint, _grid_of(box), frame)
+
+
 def _shaded(paint: GradientPaint, place: Plane) -> Planar:
-    index = np.clip(place * _SHADES, 0, _SHADES - 1).astype(np.int32)
-    shades = gradient_shades(paint)
-    return np.stack([shades[:, channel][index] for channel in range(4)])
+    index = _shade_numbers(place)
+    return np.stack([shades.take(index) for shades in np.ascontiguousarray(gradient_shades(paint).T)])
+
+
+def _shade_numbers(place: Plane) -> NDArray[np.int32]:
+    return np.clip(place * _SHADES, 0, _SHADES - 1).astype(np.int32)
 
 
 def _place_along(box: PixelBox, frame: PaintFrame) -> Plane:
@@ -135,7 +155,7 @@ def _own_coordinates(to_output: Affine, grid: _Grid) -> tuple[Plane, Plane]:
     return u.astype(np.float32), v.astype(np.float32)
 
 
-def _texture(paint: TexturePaint, grid: _Grid, frame: PaintFrame, own: Pyramid | None) -> Planar:
+def _texture(paint: TexturePaint, grid: _Grid, frame: PaintFrame, own: Pyramid | None) -> np.ndarray:
     to_output = frame.sheet_to_output.after(Affine.rotation(paint.rotation)).after(Affine.scaling(paint.scale))
     scale = math.sqrt(abs(to_output.determinant))
     level = preview_level(scale)
@@ -144,8 +164,11 @@ def _texture(paint: TexturePaint, grid: _Grid, frame: PaintFrame, own: Pyramid |
     else:
         whole = texture_tile(paint.texture)
         tile, size = _halved(whole, level), (whole.shape[1], whole.shape[0])
-    out = _tiled(tile, size, to_output, grid)
-    return np.ascontiguousarray(np.moveaxis(out, -1, 0)).astype(np.float32)
+    return _tiled(tile, size, to_output, grid)
+
+
+def _as_planes(pixels: np.ndarray) -> Planar:
+    return np.ascontiguousarray(np.moveaxis(pixels, -1, 0)).astype(np.float32)
 
 
 def _halved(tile: Bytes, level: int) -> Bytes:

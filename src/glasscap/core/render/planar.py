@@ -1,6 +1,6 @@
 """Premultiplied pixels as four float planes: red, green, blue, alpha, each 0 to 255."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import NamedTuple
 
 import cv2
@@ -55,6 +55,11 @@ def lay_under(top: Planar, below: Planar) -> None:
 def premultiplied_bytes(planes: Planar) -> Bytes:
     """Return planes as premultiplied uint8 RGBA, shape (h, w, 4)."""
     return np.asarray(cv2.merge([cv2.convertScaleAbs(plane) for plane in planes]))
+
+
+def opaque_bytes(planes: Iterable[Plane]) -> Bytes:
+    """Return four planes of opaque pixels as uint8 RGBA, shape (h, w, 4), round half up."""
+    return np.asarray(cv2.merge([cv2.convertScaleAbs(plane, alpha=_HALF_UP) for plane in planes]))
 
 
 def straight_bytes(planes: Planar) -> Bytes:
