@@ -13,9 +13,9 @@ import skia
 from msgspec.structs import replace
 
 from bench_tools import Figure, circle_job, cold_fill, compare, timed
-from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Rough, Shadow, Stroke
 from glasscap.core.document.model import Job, PhotoContent
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Box, PixelBox
 from glasscap.core.raster.gaussian import SoftPlane, soften
@@ -191,7 +191,13 @@ def slider_figures(data: bytes) -> list[Figure]:
         changes = replace(item.content.adjustments, exposure_ev=step / 40)
         return replace(item, finishes=base, content=replace(item.content, adjustments=changes))
 
+    def blurred(step: int) -> Any:
+        assert isinstance(item.content, PhotoContent)
+        changes = replace(item.content.adjustments, blur=(5 + step / 4) / s)
+        return replace(item, finishes=base, content=replace(item.content, adjustments=changes))
+
     plain = Finishes(strokes=base.strokes, lights=base.lights)
+    gradient = GradientPaint((Stop(0, "#b4532c"), Stop(1, "#f4e9d8")))
     sliders: dict[str, Callable[[int], Any]] = {
         "inset": lambda n: dressed(replace(base, edge=replace(base.edge, inset=n / s / 4))),
         "feather 6": lambda n: dressed(replace(plain, edge=Edge(feather=6 + n / 50))),
@@ -203,6 +209,36 @@ def slider_figures(data: bytes) -> list[Figure]:
         "inner glow": lambda n: dressed(replace(plain, lights=Lights(inner_glow=Glow((10 + n) / s)))),
         "mount margin": lambda n: dressed(replace(plain, mount=Mount(n / s, 9, 9, 9))),
         "exposure": adjusted,
+        "inset over a mount": lambda n: dressed(
+            replace(base, edge=replace(base.edge, inset=n / s / 4), mount=Mount())
+        ),
+        "strength": lambda n: dressed(replace(base, edge=replace(base.edge, strength=1 + n / 20))),
+        "feather outside": lambda n: dressed(
+            replace(base, edge=Edge(feather=(20 + n / 4) / s, feather_side="outside"))
+        ),
+        "torn edge amount": lambda n: dressed(
+            replace(base, edge=Edge(rough=Rough("torn", amount=(2 + n / 8) / s)))
+        ),
+        "gradient stroke width": lambda n: dressed(replace(base, strokes=(Stroke((6 + n / 8) / s, gradient),))),
+        "texture stroke width": lambda n: dressed(
+            replace(base, strokes=(Stroke((6 + n / 8) / s, TexturePaint("linen")),))
+        ),
+        "dashed stroke width": lambda n: dressed(
+            replace(base, strokes=(Stroke((6 + n / 8) / s, dashes=(20 / s, 10 / s)),))
+        ),
+        "chalk stroke width": lambda n: dressed(
+            replace(base, strokes=(Stroke((6 + n / 8) / s, texture="chalk"),))
+        ),
+        "shadow spread": lambda n: dressed(
+            replace(base, lights=Lights(shadows=(Shadow(0, 10 / s, 30 / s, spread=n / 4 / s),)))
+        ),
+        "inner shadow": lambda n: dressed(
+            replace(base, lights=replace(base.lights, inner_shadow=Shadow(4 / s, 4 / s, (10 + n) / s)))
+        ),
+        "bevel width": lambda n: dressed(
+            replace(plain, lights=replace(base.lights, bevel=Bevel(width=(5 + n / 4) / s)))
+        ),
+        "photo blur": blurred,
     }
     empties: list[float] = []
     fills: list[float] = []
