@@ -1,7 +1,8 @@
 """Single parts as the screen shows them: premultiplied pixels of what is in view."""
 
+from collections.abc import Callable, Hashable
+
 import cv2
-import msgspec
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
@@ -43,9 +44,12 @@ class ScreenParts(Struct, frozen=True):
     def top(self, part: Part, box: PixelBox) -> Bytes:
         """Return a part's premultiplied pixels in its box. Raises PhotoError."""
         if part.mount is not None:
-            return _dimmed(self._mounted(part, part.mount, box), part.opacity)
+            mount = part.mount
+            mounted = self._kept(("mounted", part.cutout_id), part, box, lambda: self._mounted(part, mount, box))
+            return _dimmed(mounted, part.opacity)
         if not part.is_plain:
-            return self._finished(part, box)
+            key = ("top", part.cutout_id, part.photo is None)
+            return self._kept(key, part, box, lambda: self._finished(part, box))
         return _dimmed(self._through_mask(part, box), part.opacity)
 
     def ghost(self, part: Part) -> tuple[Bytes, PixelBox] | None:
@@ -56,14 +60,14 @@ class ScreenParts(Struct, frozen=True):
         box = _photo_box(region).intersection(self.view)
         if box.is_empty:
             return None
-        inside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="inside"))
+        inside = replace(region, shape=replace(region.shape, keeps="inside"))
         if region.shape.keeps == "outside":
             return self._through_mask(replace(part, region=inside), box), box
         if _is_upright(region.photo_to_output):
             # The photo's border falls on pixel lines or is a pixel's faint fringe: its box will do.
             mask = shape_mask(inside, self.view, self.cache)
             return masked(self._warp(part, box), box, mask, is_inverse=True), box
-        outside = replace(region, shape=msgspec.structs.replace(region.shape, keeps="outside"))
+        outside = replace(region, shape=replace(region.shape, keeps="outside"))
         return self._through_mask(replace(part, region=outside), box), box
 
     def _through_mask(self, part: Part, box: PixelBox) -> Bytes:
@@ -82,14 +86,19 @@ class ScreenParts(Struct, frozen=True):
         places = [(piece, self.box(piece).intersection(box)) for piece in (plate, body)]
         return stacked([(self.top(piece, here), here) for piece, here in places if not here.is_empty], box)
 
-    def _finished(self, part: Part, box: PixelBox) -> Bytes:
-        """Return a finished part's pixels; kept in one slot a cutout while nothing of it changes."""
-        key = ("top", part.cutout_id, part.photo is None)
+    def _kept(self, key: Hashable, part: Part, box: PixelBox, make: Callable[[], Bytes]) -> Bytes:
+        """Return what is made of a part; kept in one slot a cutout while nothing of it changes."""
         stamp = (part, box, self.view, which_are_drafts(part.photos, self.photos))
         kept: tuple[object, Quality, Bytes] | None = self.cache.peek(key)
         if kept is not None and kept[0] == stamp and kept[1] in ("preview", self.quality):
             return kept[2]
         self.cache.drop(key)
+        made = make()
+        self.cache.put(key, (stamp, self.quality, made), made.nbytes)
+        return made
+
+    def _finished(self, part: Part, box: PixelBox) -> Bytes:
+        """Return a finished part's pixels."""
         prepared = FinishedPart(part, self.view, self.photos, self.quality, self.cache)
         out = np.zeros((box.height, box.width, 4), np.uint8)
         rows = _FINE_ROWS if prepared.in_rows is None else max(_RUN_ROWS, _RUN_PX // box.width)
@@ -97,7 +106,6 @@ class ScreenParts(Struct, frozen=True):
             self.cache.pause()
             band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
             write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, [prepared], PREMULTIPLIED)
-        self.cache.put(key, (stamp, self.quality, out), out.nbytes)
         return out
 
 
