@@ -27,6 +27,10 @@ BODIES = {
     "stroke": Finishes(strokes=(Stroke(9, CREAM),)),
     "gaps": Finishes(strokes=(Stroke(5.5, CREAM, gap=3, side="inside"), Stroke(4, CREAM, gap=2.5))),
     "see-through": Finishes(strokes=(Stroke(12, CREAM, opacity=0.4),)),
+    "see-through within": Finishes(strokes=(Stroke(12, CREAM, opacity=0.4, side="inside"), Stroke(8, CREAM))),
+    "dashes": Finishes(strokes=(Stroke(9, CREAM, dashes=(14, 7)),)),
+    "chalk over a stroke": Finishes(strokes=(Stroke(9, CREAM, texture="chalk"), Stroke(6, CREAM, side="centre"))),
+    "dashes over a fade": Finishes(edge=Edge(feather=24), strokes=(Stroke(7, CREAM, dashes=(9, 5)),)),
     "fade": Finishes(edge=Edge(feather=30)),
     "fade beneath a stroke": Finishes(edge=Edge(feather=24, inset=3), strokes=(Stroke(7, CREAM),)),
     "narrow fade": Finishes(edge=Edge(feather=3)),
@@ -71,7 +75,6 @@ def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
         (BODIES["stroke"], PixelBox(0, 0, 130, 230), 4),
         (Finishes(), WINDOW, 4),
         (Finishes(edge=Edge(feather=6), strokes=(Stroke(9, CREAM),)), WINDOW, 4),
-        (Finishes(strokes=(Stroke(9, CREAM, dashes=(8, 4)),)), WINDOW, 4),
         (Finishes(edge=Edge(feather=24, feather_side="outside")), WINDOW, 4),
     ],
     ids=[
@@ -79,13 +82,18 @@ def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
         "more than is in the window",
         "a sharp edge",
         "a narrow fade",
-        "dashes",
         "a fade outside",
     ],
 )
 def test_where_there_is_more_to_it_it_is_left_to_painting(finishes: Finishes, window: PixelBox, k: int) -> None:
     weights = weights_of(part_of(finishes, "circle"), window)
     assert weights.alpha_on_cells(PixelBox(-14, -14, 80, 70), k, (0.0, 0.0)) is None
+
+
+def test_in_files_what_a_broken_stroke_casts_is_painted() -> None:
+    broken = part_of(BODIES["dashes"], "circle")
+    weights = Weights(broken, WINDOW, STORE, "final", cache())
+    assert weights.alpha_on_cells(PixelBox(-14, -14, 80, 70), 4, (0.0, 0.0)) is None
 
 
 def test_a_hole_is_left_to_painting() -> None:

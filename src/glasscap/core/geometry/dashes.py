@@ -11,6 +11,7 @@ from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.offset import polygons_of, quarter_segments
 from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.strips import general_strips, strips
 
 Cap = Literal["butt", "round", "square"]
 Ints = NDArray[np.int64]
@@ -93,7 +94,8 @@ def dash_polygons(
     -------
     tuple of float64 arrays, shape (n, 2)
     """
-    found: list[BaseGeometry] = []
+    rings: list[Points] = []
+    regions: list[BaseGeometry] = []
     for polygon in polygons:
         path = _Path.of(polygon)
         fitted = fitted_pattern(pattern, path.length, is_even=is_even)
@@ -102,21 +104,21 @@ def dash_polygons(
         points, which = path.pieces(starts - lengthen, ends + lengthen)
         first, last = (np.searchsorted(which, np.arange(len(starts)), side) for side in ("left", "right"))
         far = np.maximum.reduceat(points, first) - np.minimum.reduceat(points, first)
-        bodies = np.flatnonzero(far.max(axis=1) > _SHORTEST)
-        if len(bodies):
+        long = np.flatnonzero(far.max(axis=1) > _SHORTEST)
+        if len(long):
             # Lines are counted anew: of a dash of no length only caps are seen.
-            seen = np.isin(which, bodies)
-            lines = shapely.linestrings(points[seen], indices=np.searchsorted(bodies, which[seen]))
-            strips = shapely.buffer(lines, width / 2 + 1, cap_style="flat", join_style="mitre")
-            found += np.asarray(strips, object).tolist()
+            seen = np.isin(which, long)
+            lines = points[seen], np.searchsorted(long, which[seen]), width / 2 + 1
+            if cap == "butt":
+                # Dashes with butt caps never meet.
+                rings += strips(*lines)
+            else:
+                regions += general_strips(*lines)
         if cap == "round":
             tips = shapely.points(np.concatenate([points[first], points[last - 1]]))
-            round_ends = shapely.buffer(tips, width / 2, quad_segs=quarter_segments(width / 2, tolerance))
-            found += np.asarray(round_ends, object).tolist()
-    if cap != "butt":
-        return polygons_of(shapely.union_all(found)) if found else ()
-    # Dashes with butt caps never meet.
-    return tuple(ring for region in found for ring in polygons_of(region))
+            discs = shapely.buffer(tips, width / 2, quad_segs=quarter_segments(width / 2, tolerance))
+            regions += np.asarray(discs, object).tolist()
+    return (*rings, *polygons_of(shapely.union_all(regions))) if regions else tuple(rings)
 
 
 class _Path(Struct, frozen=True, eq=False):

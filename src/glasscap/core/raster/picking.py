@@ -5,6 +5,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.geometry.types import PixelBox
+
 Ints = NDArray[np.int64]
 
 
@@ -12,6 +14,11 @@ def kept(flags: NDArray[np.bool_], *arrays: NDArray[Any]) -> tuple[NDArray[Any],
     """Return what is kept of each array, shape (n,): by places, the quicker way where flags follow no pattern."""
     places = np.flatnonzero(flags)
     return tuple(array[places] for array in arrays)
+
+
+def box_of_pixels(ys: Ints, xs: Ints) -> PixelBox:
+    """Return the smallest box that holds single pixels, at least one."""
+    return PixelBox(int(xs.min()), int(ys.min()), int(xs.max()) + 1, int(ys.max()) + 1)
 
 
 def starts_of_runs(keys: Ints) -> Ints:

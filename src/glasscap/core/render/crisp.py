@@ -40,7 +40,9 @@ class CrispBody:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
         self._parts.write_beneath(out, box, writing)
         content = self._parts.content.bytes(box)
-        outlines = {key: _Outline(coverage, box) for key, coverage in self._parts.coverages().items()}
+        outlines = {
+            key: _Outline(coverage, box) for key, coverage in self._parts.weights.nested.coverages.items()
+        }
         self._write_runs(out, content, outlines)
         places = once_each(np.concatenate([outline.places for outline in outlines.values()]))
         if len(places):
@@ -104,22 +106,23 @@ def solid_parts(
     casts: Sequence[Cast],
     strokes: Sequence[StrokePaint],
 ) -> CrispParts | None:
-    """Return a part as opaque content and strokes over shadows, or None where it is more than that."""
+    """Return a part as opaque content in strokes over shadows, or None where it is more than that."""
     is_solid = (
         content.is_opaque
         and part.opacity == 1
         and part.mount is None
         and part.lights.bevel is None
         and not any(cast.is_inner for cast in casts)
-        and all(stroke.is_solid for stroke in strokes)
-        and all(stroke.opacity == 1 for stroke in part.finishes.strokes)
     )
     return CrispParts(weights, content, strokes, casts) if is_solid else None
 
 
 def crisp_body(parts: CrispParts) -> CrispBody | None:
-    """Return what writes a crisp body through masks, or None where it fades or a stroke is of many colours."""
-    is_plain = all(stroke.colour is not None for stroke in parts.strokes)
+    """Return what writes a crisp body through masks, or None where it fades or a stroke is not of one colour."""
+    is_plain = all(
+        parts.strokes[n].colour is not None and not parts.weights.is_broken(n)
+        for n in parts.weights.shown_strokes
+    )
     return CrispBody(parts) if is_plain and parts.weights.is_crisp else None
 
 

@@ -9,7 +9,7 @@ from msgspec import Struct
 
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.coverage import Ints
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.row_spans import RowSpans, no_spans
 from glasscap.core.raster.words import Words, one_long_row, picked, words
@@ -31,17 +31,12 @@ _OPAQUE = 254.999
 
 
 class CrispParts(Struct, frozen=True, eq=False):
-    """Opaque content in solid strokes (by their numbers), over shadows and glows."""
+    """Opaque content in strokes (by their numbers), over shadows and glows."""
 
     weights: Weights
     content: PhotoPart | PaintPart
     strokes: Sequence[StrokePaint]
     casts: Sequence[Cast]
-
-    def coverages(self) -> dict[OffsetKey, Coverage]:
-        """Return the coverage of each outline, the innermost first."""
-        keys = (self.weights.innermost, *(band.outer for band in self.weights.bands))
-        return {key: self.weights.coverage(key) for key in keys}
 
     def begin(self, box: PixelBox, writing: Writing) -> Begin:
         """Return how work on a box is begun: at once where pixels must be made, so that one thread does."""
@@ -96,20 +91,17 @@ class CrispParts(Struct, frozen=True, eq=False):
         to, step = one_long_row(words(out))
         to[y * step + x] = words(writing.planes(planes))[0]
 
-    def beneath_strokes(
-        self, pixels: Words, y: Ints, x: Ints, values: Mapping[OffsetKey, Plane], box: PixelBox
-    ) -> Words:
-        """Return premultiplied pixels, shape (n,), with strokes laid over.
+    def beneath_strokes(self, pixels: Words, y: Ints, x: Ints, shares: Mapping[int, Plane]) -> Words:
+        """Return premultiplied pixels, shape (n,), with strokes laid over: their shares, shape (1, n).
 
-        `y` and `x` are their rows and columns from the box's corner, `values` as for `write_cells`.
+        `y` and `x` are the pixels' rows and columns.
         """
-        shares = self.weights.partition(values.__getitem__, box, is_faded=True).strokes
         seen = 1 - np.asarray(sum(shares.values()), np.float32)
         planes = np.empty((4, *seen.shape), np.float32)
         for plane, channel in zip(planes, cv2.split(pixels.view(np.uint8).reshape(1, -1, 4)), strict=True):
             cv2.multiply(channel, seen, dst=plane, dtype=cv2.CV_32F)
         for number, share in shares.items():
-            self.strokes[number].add_at(planes, share, y + box.y0, x + box.x0)
+            self.strokes[number].add_at(planes, share, y, x)
         return words(premultiplied_bytes(planes)[0])
 
     def _lay_casts(self, planes: Planar, y: Ints, x: Ints, box: PixelBox) -> None:

@@ -57,7 +57,10 @@ class FadingRows:
     @property
     def _is_laid_over(self) -> bool:
         """Whether strokes may be laid over bytes: these are exact enough, and strokes change nothing of them."""
-        return self._parts.weights.are_for_screen and not any(c.is_clear_beneath for c in self._parts.casts)
+        parts = self._parts
+        is_opaque = all(parts.strokes[n].is_opaque for n in parts.weights.shown_strokes)
+        is_simple = is_opaque and not any(cast.is_clear_beneath for cast in parts.casts)
+        return parts.weights.are_for_screen and is_simple
 
     def _columns(self, box: PixelBox) -> Callable[[PixelBox], "_Columns"]:
         """Return what tells of some rows of a box where things lie."""

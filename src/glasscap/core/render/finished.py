@@ -21,7 +21,6 @@ from glasscap.core.render.content import PaintPart, PhotoPart, content_of
 from glasscap.core.render.crisp import crisp_body, rows_of, solid_parts
 from glasscap.core.render.group import Gathered, GroupPart, Silhouette
 from glasscap.core.render.lights import casts_of
-from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.photos import PhotoSource, which_are_drafts
 from glasscap.core.render.planar import Planar, Plane, Writing, lay_under
@@ -49,6 +48,7 @@ class FinishedPart:
         self.part = part
         self.stamp = which_are_drafts(part.photos, photos)
         self.weights = Weights(part, window, photos, quality, cache)
+        self.strokes = [StrokePaint(part, s, self.weights.edges, photos) for s in part.finishes.strokes]
         self.content: PhotoPart | PaintPart | GroupPart
         if part.inside:
             slot = ("group", part.cutout_id) if quality != "final" and part.cutout_id else None
@@ -56,7 +56,6 @@ class FinishedPart:
             self.content = GroupPart(gathered, self._mask_outline(), window, cache, slot)
         else:
             self.content = content_of(part, photos, window, quality, cache)
-        self.strokes = [StrokePaint(part, s, self.weights.edges, photos) for s in part.finishes.strokes]
 
         silhouette: Quality = "moving" if quality == "moving" else "preview"
 
@@ -98,8 +97,9 @@ class FinishedPart:
 
     def _has_solid_strokes(self) -> bool:
         """Whether strokes are opaque, and fill all between the content and the outermost."""
-        is_opaque = all(s.opacity == 1 and is_opaque_paint(s.paint) for s in self.part.finishes.strokes)
-        return is_opaque and all(band.strokes or band.is_inside for band in self.weights.bands)
+        weights = self.weights
+        is_solid = not any(map(weights.is_broken, weights.shown_strokes))
+        return is_solid and all(band.strokes or band.is_inside for band in weights.bands)
 
     def silhouette(self) -> Silhouette | None:
         """Return the outline whose coverage is the body's alpha, or None where there is more to it."""
@@ -206,7 +206,7 @@ class FinishedPart:
 
     def alpha(self, box: PixelBox) -> NDArray[np.float32]:
         """Return the body's alpha (content and strokes alone), 0 to 1."""
-        if self.content.is_opaque and all(is_opaque_paint(s.paint) for s in self.part.finishes.strokes):
+        if self.content.is_opaque and all(stroke.is_opaque for stroke in self.strokes):
             shares = self.weights.of(box)
             return np.asarray(sum(shares.strokes.values(), start=shares.content), np.float32)
         return np.asarray(self.body(box)[3] / np.float32(255), np.float32)

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.picking import Ints
+from glasscap.core.raster.picking import Ints, box_of_pixels
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Pyramid, preview_level
 from glasscap.core.raster.words import filled_with, words
@@ -84,19 +84,18 @@ def paint_bytes(paint: Paint, box: PixelBox, frame: PaintFrame) -> Bytes:
 
 def paint_pixels(
     paint: GradientPaint | TexturePaint, ys: Ints, xs: Ints, frame: PaintFrame, own: Pyramid | None
-) -> Planar | None:
+) -> Planar:
     """Return a paint's premultiplied colours of single pixels, float32 of shape (4, n); ys and xs of shape (n,).
 
-    None for a gradient along the outline, which is told of whole boxes. Raises FinishError.
+    Raises FinishError.
     """
-    if isinstance(paint, GradientPaint) and paint.way == "along":
-        return None
-    # Rows of many, for there are fewer columns that can be sampled at once than there may be pixels.
-    y, x = (np.pad(p, (0, -len(p) % _ACROSS), mode="edge").reshape(-1, _ACROSS) + 0.5 for p in (ys, xs))
     if isinstance(paint, TexturePaint):
-        planes = _as_planes(_texture(paint, (x, y), frame, own))
+        planes = _as_planes(_texture(paint, _grid_of_pixels(ys, xs), frame, own))
+    elif paint.way == "along":
+        box = box_of_pixels(ys, xs)
+        planes = _shaded(paint, _place_along(box, frame)[ys - box.y0, xs - box.x0])
     else:
-        planes = _shaded(paint, _place_across(paint, (x, y), frame))
+        planes = _shaded(paint, _place_across(paint, _grid_of_pixels(ys, xs), frame))
     return planes.reshape(4, -1)[:, : len(ys)]
 
 
@@ -149,6 +148,12 @@ def _grid_of(box: PixelBox) -> _Grid:
     return x[None, :], y[:, None]
 
 
+def _grid_of_pixels(ys: Ints, xs: Ints) -> _Grid:
+    """Return single pixels as rows of many: only so many columns can be sampled at once; the last is repeated."""
+    y, x = (np.pad(p, (0, -len(p) % _ACROSS), mode="edge").reshape(-1, _ACROSS) + 0.5 for p in (ys, xs))
+    return x, y
+
+
 def _own_coordinates(to_output: Affine, grid: _Grid) -> tuple[Plane, Plane]:
     m, (x, y) = to_output.inverse(), grid
     u, v = m.a * x + m.c * y + m.e, m.b * x + m.d * y + m.f
@@ -182,6 +187,11 @@ def tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, box: Pixel
     `size` is the tile's (width, height) before any reduction, the px `to_output` maps from.
     """
     return _tiled(tile, size, to_output, _grid_of(box))
+
+
+def tiled_at(tile: np.ndarray, size: tuple[int, int], to_output: Affine, ys: Ints, xs: Ints) -> np.ndarray:
+    """Return a tile of one channel at single pixels, shape (n,); see `tiled`."""
+    return _tiled(tile, size, to_output, _grid_of_pixels(ys, xs)).reshape(-1)[: len(ys)]
 
 
 def _tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, grid: _Grid) -> np.ndarray:

@@ -7,13 +7,13 @@ import numpy as np
 
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints, Runs, expanded
+from glasscap.core.raster.coverage import Coverage, Runs, expanded
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.run_blocks import copy_runs, fill_runs
 from glasscap.core.raster.words import Words, filled_with, one_long_row, words
-from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.bands import Band
 from glasscap.core.render.crisp_parts import CrispParts
-from glasscap.core.render.planar import Plane, Writing, once_each
+from glasscap.core.render.planar import Writing
 from glasscap.core.render.stroke_paint import StrokePaint
 
 # More runs a row than this are quicker through masks.
@@ -26,7 +26,10 @@ class RowOutlines:
     """Nested outlines between which strokes lie."""
 
     def __init__(self, parts: CrispParts) -> None:
-        self._parts, self._coverages = parts, parts.coverages()
+        self._parts, self._nested = parts, parts.weights.nested
+        self._coverages = self._nested.coverages
+        self._mixed = parts.weights.mixed_bands
+        self._filled = [band for band in parts.weights.bands if band.strokes and band not in self._mixed]
 
     @property
     def are_few(self) -> bool:
@@ -43,7 +46,7 @@ class RowOutlines:
     def opaque(self) -> Coverage:
         """The outline within which content and strokes fill all; further out a gap may show what is beneath."""
         bands = self._parts.weights.bands
-        filled = sum(1 for _ in takewhile(lambda band: band.strokes or band.is_inside, bands))
+        filled = sum(1 for _ in takewhile(lambda band: band in self._filled or _is_bare(band), bands))
         return list(self._coverages.values())[filled]
 
     def hull(self, box: PixelBox) -> PixelBox:
@@ -55,70 +58,41 @@ class RowOutlines:
         to, source = words(out), words(content)
         copy_runs(to, source, self.innermost.runs_in(box), begin)
         for band in self._parts.weights.bands:
-            if band.is_inside and not band.strokes:
+            if _is_bare(band):
                 # Pixels through which the inner outline passes are among these, and computed afterwards.
-                copy_runs(to, source, self._between(band.inner, band.outer, box), at_once)
+                copy_runs(to, source, self._nested.between(band.inner, band.outer, box), at_once)
         self.fill_strokes(out, box)
 
     def fill_strokes(self, out: Bytes, box: PixelBox) -> None:
         """Write strokes where they fill pixels."""
-        for band in self._parts.weights.bands:
-            if not band.strokes:
-                continue
-            stroke, runs = self._parts.strokes[band.strokes[0]], self._between(band.inner, band.outer, box)
+        for band in self._filled:
+            stroke, runs = self._parts.strokes[band.strokes[0]], self._nested.between(band.inner, band.outer, box)
             if stroke.colour is not None:
                 fill_runs(words(out), runs, words(filled_with(stroke.colour, (1, 1)))[0, 0])
             else:
                 _paint_runs(words(out), runs, box, stroke)
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
-        """Compute the pixels through which an outline passes."""
-        places, values = self._boundary(box)
+        """Compute the pixels through which an outline passes, and those a stroke does not fill alone."""
+        places, values = self._nested.reckoned(box, self._mixed)
         if len(places):
             self._parts.write_cells(out, content, places, values, box, writing)
 
     def lay_over(self, out: Bytes, box: PixelBox) -> None:
         """For the screen, lay the strokes over premultiplied pixels in which all the rest is there already."""
-        places, values = self._boundary(box)
+        y, x, shares = self._parts.weights.laid_strokes(box)
         row, step = one_long_row(words(out))
-        y = places // box.width
-        x = places - y * box.width
-        places = y * step + x
+        places = (y - box.y0) * step + (x - box.x0)
         beneath = row[places]
         # This fills pixels, too, through which inner outlines pass.
         self.fill_strokes(out, box)
         if len(places):
-            row[places] = self._parts.beneath_strokes(beneath, y, x, values, box)
+            row[places] = self._parts.beneath_strokes(beneath, y, x, shares)
 
-    def _boundary(self, box: PixelBox) -> tuple[Ints, dict[OffsetKey, Plane]]:
-        """Return the numbers of a box's pixels through which an outline passes, row by row.
 
-        And each outline's coverage of them, shape (1, n).
-        """
-        found = {key: coverage.cells_in(box) for key, coverage in self._coverages.items()}
-        places = once_each(np.concatenate([y * box.width + x for y, x, _ in found.values()]))
-        values: dict[OffsetKey, Plane] = {}
-        # Outlines lie within one another: one that holds a boundary pixel of an inner one covers it wholly,
-        # and one inside of all whose boundary it is does not touch it.
-        covered = np.zeros(len(places), np.float32)
-        for key, (y, x, value) in found.items():
-            own = np.searchsorted(places, y * box.width + x)
-            values[key] = covered.copy()[None]
-            values[key][0, own] = value
-            covered[own] = 1
-        return places, values
-
-    def _between(self, inner: OffsetKey, outer: OffsetKey, box: PixelBox) -> Runs:
-        """Return the runs of an outline less those of one that it holds, and its boundary pixels with them."""
-        holding, held, width = self._coverages[outer].runs_in(box), self._coverages[inner].runs_in(box), box.width
-        starts = np.concatenate([holding.y * width + holding.x0, held.y * width + held.x1])
-        ends = np.concatenate([holding.y * width + holding.x1, held.y * width + held.x0])
-        starts.sort()
-        ends.sort()
-        left = starts < ends
-        starts, ends = starts[left], ends[left]
-        y = starts // width
-        return Runs(y, starts - y * width, ends - y * width)
+def _is_bare(band: Band) -> bool:
+    """Whether the content alone lies in a band."""
+    return band.is_inside and not band.strokes
 
 
 def _paint_runs(to: Words, runs: Runs, box: PixelBox, stroke: StrokePaint) -> None:

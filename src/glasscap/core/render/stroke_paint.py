@@ -5,11 +5,12 @@ import math
 import numpy as np
 
 from glasscap.core.document.finishes import Stroke
-from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.core.document.paint import GradientPaint, TexturePaint
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
 from glasscap.core.raster.words import Words, words
 from glasscap.core.render.bands import OUTLINE, OffsetKey
@@ -22,6 +23,7 @@ from glasscap.core.render.paints import (
     paint_planes,
     solid_colour,
     tiled,
+    tiled_at,
     wrapped,
 )
 from glasscap.core.render.part import FLATNESS, Part
@@ -56,50 +58,39 @@ class StrokePaint:
         return self._colour
 
     @property
-    def is_solid(self) -> bool:
-        """Whether it lets nothing through, and each pixel of it is told by itself."""
-        paint = self._stroke.paint
-        is_along = isinstance(paint, GradientPaint) and paint.way == "along"
-        return is_opaque_paint(paint) and not is_along
+    def is_opaque(self) -> bool:
+        """Whether it certainly lets nothing through."""
+        return is_opaque_paint(self._stroke.paint)
 
     def add_at(self, planes: Planar, weight: Plane, ys: Ints, xs: Ints) -> None:
-        """Add the paint, where it `is_solid`, to single pixels, in place: planes (4, 1, n), weight (1, n)."""
+        """Add the paint to single pixels, in place: planes (4, 1, n), weight (1, n)."""
         if self._colour is not None:
             add_colour(planes, weight, self._colour)
         else:
             planes += self._pixels(ys, xs)[:, None] * weight
 
     def words_at(self, ys: Ints, xs: Ints) -> Words:
-        """Return single pixels of it, where it `is_solid`, shape (n,)."""
+        """Return single pixels of a paint that `is_opaque`, shape (n,)."""
         return words(straight_bytes(self._pixels(ys, xs)[:, None])[0])
-
-    def _pixels(self, ys: Ints, xs: Ints) -> Planar:
-        paint = self._stroke.paint
-        assert isinstance(paint, GradientPaint | TexturePaint)
-        found = paint_pixels(paint, ys, xs, self.frame(), self._own)
-        assert found is not None
-        return found
 
     def add(self, out: Planar, weight: Plane, box: PixelBox) -> None:
         """Add the paint, `weight` of each pixel, in place."""
         if self._colour is not None:
             add_colour(out, weight, self._colour)
-        elif weight.any() and not self._add_pixels(out, weight, box):
+            return
+        places = np.flatnonzero(weight)
+        if len(places) * _FEW > weight.size:
             out += paint_planes(self._stroke.paint, box, self.frame(), self._own) * weight
+        elif len(places):
+            ys, xs = np.divmod(places, box.width)
+            colours, shares = self._pixels(ys + box.y0, xs + box.x0), weight.reshape(-1)[places]
+            for plane, colour in zip(out, colours, strict=True):
+                plane[ys, xs] += colour * shares
 
-    def _add_pixels(self, out: Planar, weight: Plane, box: PixelBox) -> bool:
-        """Add the paint pixel by pixel where few of a box have any; whether that was so."""
-        places, paint = np.flatnonzero(weight), self._stroke.paint
-        if len(places) * _FEW > weight.size or isinstance(paint, ColourPaint):
-            return False
-        ys, xs = np.divmod(places, box.width)
-        colours = paint_pixels(paint, ys + box.y0, xs + box.x0, self.frame(), self._own)
-        if colours is None:
-            return False
-        shares = weight.reshape(-1)[places]
-        for plane, colour in zip(out, colours, strict=True):
-            plane[ys, xs] += colour * shares
-        return True
+    def _pixels(self, ys: Ints, xs: Ints) -> Planar:
+        paint = self._stroke.paint
+        assert isinstance(paint, GradientPaint | TexturePaint)
+        return paint_pixels(paint, ys, xs, self.frame(), self._own)
 
     def frame(self) -> PaintFrame:
         """Return what the paint is laid out by."""
@@ -136,6 +127,20 @@ class StrokeTexture:
             out *= self._grain(box)
         return out
 
+    def at(self, ys: Ints, xs: Ints) -> Plane:
+        """Return what is left of single pixels, shape (n,)."""
+        box = box_of_pixels(ys, xs)
+        out = np.ones(len(ys), np.float32)
+        if self._stroke.dashes:
+            out *= self._edges.kept(("dashes", self._stroke), self._dash_coverage).plane(box)[
+                ys - box.y0, xs - box.x0
+            ]
+        if self._stroke.texture == "brush":
+            out *= self._grain(box)[ys - box.y0, xs - box.x0]
+        elif self._stroke.texture != "smooth":
+            out *= tiled_at(*self._tooth, ys, xs)
+        return out
+
     @property
     def _middle(self) -> float:
         low, high = self._stroke.band
@@ -160,15 +165,19 @@ class StrokeTexture:
         )
 
     def _grain(self, box: PixelBox) -> Plane:
-        stroke = self._stroke
-        tile = grain_tile(stroke.texture)
-        shift = Affine.translation(*np.random.default_rng(stroke.seed).uniform(0, SIDE, 2).tolist())
-        if stroke.texture != "brush":
-            to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
-            return np.asarray(tiled(tile, (SIDE, SIDE), to_output, box), np.float32)
-        return self._bristles(box, tile)
+        if self._stroke.texture == "brush":
+            return self._bristles(box)
+        return np.asarray(tiled(*self._tooth, box), np.float32)
 
-    def _bristles(self, box: PixelBox, tile: Plane) -> Plane:
+    @property
+    def _tooth(self) -> tuple[Plane, tuple[int, int], Affine]:
+        """The tile of chalk or crayon, its size, and how it lies in output px."""
+        stroke = self._stroke
+        shift = Affine.translation(*np.random.default_rng(stroke.seed).uniform(0, SIDE, 2).tolist())
+        to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
+        return grain_tile(stroke.texture), (SIDE, SIDE), to_output
+
+    def _bristles(self, box: PixelBox) -> Plane:
         """Lay the tile along the outline: columns are length, rows distance; the far side is ragged."""
         stroke, scale = self._stroke, self._part.scale
         far = max(abs(v) for v in stroke.band)
@@ -179,6 +188,7 @@ class StrokeTexture:
         phase = np.random.default_rng(stroke.seed).uniform(0, SIDE, 3)
         along = (share * np.float32(turns * SIDE) + np.float32(phase[0])).astype(np.float32)
         away = distance / np.float32(scale)
+        tile = grain_tile(stroke.texture)
         bristle = wrapped(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
         depth = wrapped(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
         left = np.clip((np.float32(far) - away - depth) / 2 + np.float32(0.5), 0, 1)

@@ -11,15 +11,17 @@ from glasscap.core.document.region import Region, covers_shape, photo_quad, regi
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.cell_means import cell_means
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.bands import OUTLINE, OffsetKey, bands_of
+from glasscap.core.render.bands import OUTLINE, Band, OffsetKey, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.fading import Fading, least_unfaded, strengthened
+from glasscap.core.render.nested_outlines import NestedOutlines
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part, flatness
 from glasscap.core.render.photos import PhotoSource
@@ -64,6 +66,7 @@ class Weights:
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._frame = self._frame_coverage()
         self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, photos, quality)
+        self.shown_strokes = sorted({number for band in self.bands for number in band.strokes})
         self.textures = {
             n: StrokeTexture(part, s, self.edges)
             for n, s in enumerate(part.finishes.strokes)
@@ -192,7 +195,9 @@ class Weights:
             strokes: dict[int, Plane] = {}
         else:
             is_faded = self._fade is not None and not self._part.edge.feathers_strokes
-            shares = self.partition(lambda key: self.edges.plane(key, box), box, is_faded=is_faded)
+            shares = self.partition(
+                lambda key: self.edges.plane(key, box), lambda n: self.textures[n].plane(box), is_faded=is_faded
+            )
             content, strokes = shares.content, shares.strokes
         if self._fade is not None:
             content = self._faded(box, content, strokes)
@@ -230,22 +235,38 @@ class Weights:
 
     @property
     def _is_plain(self) -> bool:
-        return self._keeps_inside and self._mask is None and not self.textures
+        return self._keeps_inside and self._mask is None
 
-    def coverage(self, offset: OffsetKey) -> Coverage:
-        """Return the coverage of one of the bands' outlines."""
-        return self._sharp() if self.is_sharp else self.edges.coverage(offset)
+    def is_broken(self, number: int) -> bool:
+        """Whether anything may be seen of what a stroke lies on."""
+        stroke = self._part.finishes.strokes[number]
+        return stroke.opacity < 1 or number in self.textures or not is_opaque_paint(stroke.paint)
+
+    @cached_property
+    def mixed_bands(self) -> list[Band]:
+        """The bands whose topmost stroke does not fill them."""
+        return [band for band in self.bands if band.strokes and self.is_broken(band.strokes[0])]
+
+    @cached_property
+    def nested(self) -> NestedOutlines:
+        """The coverages of all outlines, the innermost first."""
+        keys = (self.innermost, *(band.outer for band in self.bands))
+        return NestedOutlines({key: self._sharp() if self.is_sharp else self.edges.coverage(key) for key in keys})
 
     def _sharp(self) -> Coverage:
         return region_coverage(self._part.region, self._window, self._cache)
 
     def partition(
-        self, plane_of: Callable[[OffsetKey], Plane], box: PixelBox, *, is_faded: bool = False
+        self,
+        plane_of: Callable[[OffsetKey], Plane],
+        texture_of: Callable[[int], Plane] | None,
+        *,
+        is_faded: bool = False,
     ) -> Shares:
-        """Return the shares of crisp bands from the coverages of their outlines.
+        """Return the shares of crisp bands from the coverages of their outlines and the textures of strokes.
 
-        A photo that fades beneath crisp strokes (`is_faded`) takes nothing from the bands; its own share is
-        then not known yet.
+        Without these strokes are as though unbroken. A photo that fades beneath crisp strokes (`is_faded`)
+        takes nothing from the bands; its own share is then not known yet.
         """
         inner = plane_of(self.innermost)
         content = None if is_faded or not self._keeps_inside else inner.copy()
@@ -257,7 +278,7 @@ class Weights:
             for number in band.strokes:
                 if left is None:
                     break
-                share, left = self._stroke_share(number, left, box)
+                share, left = self._stroke_share(number, left, texture_of)
                 strokes[number] = strokes[number] + share if number in strokes else share
             if left is None or is_faded:
                 continue
@@ -287,15 +308,65 @@ class Weights:
             return None
         if not self._is_whole or not all(is_opaque_paint(s.paint) for s in self._part.finishes.strokes):
             return None
+        if self.mixed_bands and not self.are_for_screen:
+            return None
         coverage = self.edges.on_cells if self.are_for_screen else self.edges.cells
-        shares = self.partition(lambda key: coverage(key, cells, k, shift), cells, is_faded=has_fade)
-        content = shares.content
+        shares = self.partition(lambda key: coverage(key, cells, k, shift), None, is_faded=has_fade)
+        content, strokes = shares.content, np.asarray(sum(shares.strokes.values()), np.float32)
+        if self.mixed_bands:
+            strokes = strokes - cell_means(self._lost, cells, k, shift)
+            content = content if has_fade else content + cell_means(self._won, cells, k, shift)
         if self.fading is not None:
             fade = strengthened(self.fading.soft.on_cells(cells, k, shift), edge.strength)
-            content = _beneath(fade, shares.strokes)
+            content = fade - fade * strokes
         if self._frame is not None:
             content = content * self._frame_on_cells(cells, k, shift)
-        return np.asarray(sum(shares.strokes.values(), start=content), np.float32)
+        return np.asarray(content + strokes, np.float32)
+
+    @cached_property
+    def _reckoned(self) -> tuple[Ints, Ints, Mapping[OffsetKey, Plane]]:
+        """The window's pixels that outlines and strokes do not fill alone: rows, columns, coverages."""
+        places, values = self.nested.reckoned(self._window, self.mixed_bands)
+        y = places // self._window.width
+        return y, places - y * self._window.width, values
+
+    @cached_property
+    def _laid(self) -> dict[int, Plane]:
+        """The strokes' shares of those pixels."""
+        y, x, values = self._reckoned
+        return self.strokes_at(values, y, x, self._window)
+
+    def laid_strokes(self, box: PixelBox) -> tuple[Ints, Ints, dict[int, Plane]]:
+        """Return which pixels of a box, for the screen, strokes do not fill alone: rows, columns.
+
+        And the strokes' shares of them, shape (1, n).
+        """
+        (y, x, _), window = self._reckoned, self._window
+        a, b = np.searchsorted(y, (box.y0 - window.y0, box.y1 - window.y0))
+        y, x, shares = y[a:b] + window.y0, x[a:b] + window.x0, {n: s[:, a:b] for n, s in self._laid.items()}
+        outermost = self.nested.coverages[self.outermost].bounds
+        if outermost.x0 < box.x0 or outermost.x1 > box.x1:
+            on = np.flatnonzero((x >= box.x0) & (x < box.x1))
+            y, x, shares = y[on], x[on], {n: s[:, on] for n, s in shares.items()}
+        return y, x, shares
+
+    @cached_property
+    def _lost(self) -> Coverage:
+        """What of each pixel strokes leave that are not all there."""
+        whole = self.partition(self._reckoned[2].__getitem__, None, is_faded=True).strokes
+        return self._sparse(sum(whole.values()) - sum(self._laid.values()))
+
+    @cached_property
+    def _won(self) -> Coverage:
+        """What of that is the content's, where it does not fade."""
+        y, x, values = self._reckoned
+        whole = self.partition(values.__getitem__, None)
+        return self._sparse(self.at(values, y, x, self._window).content - whole.content)
+
+    def _sparse(self, shares: Plane | int) -> Coverage:
+        window, (y, x, _), none = self._window, self._reckoned, np.zeros(0, np.int64)
+        values = np.asarray(shares, float).reshape(-1)
+        return Coverage(window, y + window.y0, x + window.x0, values, none, none, none)
 
     @cached_property
     def _is_whole(self) -> bool:
@@ -318,18 +389,26 @@ class Weights:
         Pixels are counted from the corner of a box; the part is crisp, or fading.
         """
         if self.fading is None:
-            return self.partition(values.__getitem__, box)
-        strokes = self.partition(values.__getitem__, box, is_faded=True).strokes
+            return self.partition(values.__getitem__, self._texture_at(y, x, box))
+        strokes = self.strokes_at(values, y, x, box)
         return Shares(_beneath(self.fading.at(y + box.y0, x + box.x0)[None], strokes), strokes)
 
-    def _stroke_share(self, number: int, left: Plane, box: PixelBox) -> tuple[Plane, Plane | None]:
+    def strokes_at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> dict[int, Plane]:
+        """Return the shares of strokes alone, as `at` does."""
+        return self.partition(values.__getitem__, self._texture_at(y, x, box), is_faded=True).strokes
+
+    def _texture_at(self, y: Ints, x: Ints, box: PixelBox) -> Callable[[int], Plane]:
+        return lambda number: self.textures[number].at(y + box.y0, x + box.x0)[None]
+
+    def _stroke_share(
+        self, number: int, left: Plane, texture_of: Callable[[int], Plane] | None
+    ) -> tuple[Plane, Plane | None]:
         """Return what a stroke takes of what is left, and what is left after it; None: nothing."""
-        stroke = self._part.finishes.strokes[number]
-        if stroke.opacity == 1 and number not in self.textures:
+        if texture_of is None or not self.is_broken(number):
             return left, None
-        share = left * np.float32(stroke.opacity) if stroke.opacity < 1 else left
+        share = left * np.float32(self._part.finishes.strokes[number].opacity)
         if number in self.textures and share.any():
-            share = share * self.textures[number].plane(box)
+            share *= texture_of(number)
         return share, left - share
 
     def _faded(self, box: PixelBox, content: Plane, strokes: dict[int, Plane]) -> Plane:
