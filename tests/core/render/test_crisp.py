@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Shadow, Stroke
+from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Shadow, Stroke
 from glasscap.core.document.model import PaintContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ContentPlacement
@@ -114,7 +114,6 @@ EDGES = pytest.mark.parametrize("edge", [Edge(), Edge(feather=30)], ids=["crisp"
 def assert_rows_are_what_composing_gives(look: Finishes) -> None:
     """Hold rows of a heart against composing, in files and for the screen."""
     part, box = prepared(look, "heart")
-    assert part.crisp is None
     for where in (box, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)):
         assert largest_difference(part, where, PREMULTIPLIED, in_rows=True) <= 1
         out, expected = (premultiplied(p).astype(int) for p in written(part, where, STRAIGHT, in_rows=True))
@@ -140,6 +139,31 @@ def test_strokes_that_are_not_all_there_are_laid_in_rows_as_composing_gives(piec
     for shown in (strokes, strokes[:1]):
         look = wide(Finishes(strokes=shown, edge=edge, lights=Lights(shadows=(DROP,))))
         assert_rows_are_what_composing_gives(look)
+
+
+@pytest.mark.parametrize(
+    ("bevel", "edge"),
+    [
+        (Bevel(width=7), Edge()),
+        (Bevel(width=24, softness=8, elevation=25), Edge()),
+        (Bevel(width=7, side="outer"), Edge()),
+        (Bevel(width=24, side="outer", direction=200), Edge()),
+        (Bevel(width=9, side="outer"), Edge(feather=30)),
+    ],
+    ids=["narrow", "wide", "outer", "wide outer", "outer of a fade"],
+)
+def test_a_bevel_is_laid_in_rows_as_composing_gives(bevel: Bevel, edge: Edge) -> None:
+    lights = Lights(shadows=(DROP,), bevel=bevel)
+    for strokes in (STROKES[2], (PIECES["dashes"], Stroke(16, CREAM, side="centre"))):
+        assert_rows_are_what_composing_gives(wide(Finishes(strokes=strokes, edge=edge, lights=lights)))
+
+
+def test_a_bevel_of_what_fades_or_beside_a_cleared_shadow_is_composed() -> None:
+    faded = Finishes(edge=Edge(feather=30), lights=Lights(shadows=(DROP,), bevel=Bevel()))
+    cleared = Finishes(lights=Lights(shadows=(replace(DROP, is_clear_beneath=True),), bevel=Bevel(side="outer")))
+    for look in (faded, cleared):
+        part, _ = prepared(wide(look), "circle")
+        assert part.crisp is None and part.in_rows is None
 
 
 def test_many_pixels_of_a_painted_stroke_are_written_some_at_a_time(monkeypatch: pytest.MonkeyPatch) -> None:

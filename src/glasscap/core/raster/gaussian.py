@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.blur import NARROWEST, blurred, reach
+from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
 from glasscap.core.raster.words import one_long_row
@@ -92,6 +93,9 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
     def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64]) -> NDArray[np.float32]:
         """Return single pixels, shape (n,), enlarged as `band` does."""
         k = self.k
+        if k == 1:
+            box = box_of_pixels(ys, xs)
+            return self.band(box)[ys - box.y0, xs - box.x0]
         # One cell of nothing above and left of all, so that whole parts are what is cut off.
         v, u = (ys - self.box.y0 + 0.5) / k + 0.5, (xs - self.box.x0 + 0.5) / k + 0.5
         r, c = v.astype(np.int64), u.astype(np.int64)

@@ -7,14 +7,17 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.document.finishes import Bevel
+from glasscap.core.document.finishes import Bevel, Shadow
 from glasscap.core.document.paint import rgba_of
+from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.blur import blurred, reach
+from glasscap.core.raster.blur import blurred
 from glasscap.core.raster.gaussian import SoftPlane
+from glasscap.core.raster.picking import Ints
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
+from glasscap.core.render.lights import Cast
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Planar, Plane, add_colour, lay_tint
 
@@ -41,12 +44,14 @@ class BevelPlanes:
         width, softness = bevel.width * scale, bevel.softness * scale
         k = max(1, math.floor(min(width, max(softness, width / 4)) / 6))
         far = math.ceil(width + 3 * softness) + 2
-        cells = PixelBox(
-            (window.x0 - far) // k - 1,
-            (window.y0 - far) // k - 1,
-            -(-(window.x1 + far) // k) + 1,
-            -(-(window.y1 + far) // k) + 1,
-        )
+        outline = edges.polygons(base)
+        lit = window.grown(far)
+        if outline:
+            # Beyond what is felt of the outline it is dark.
+            lit = lit.intersection(bounds(outline).rounded_out().grown(far if bevel.side == "outer" else k))
+        cells = PixelBox(lit.x0 // k - 1, lit.y0 // k - 1, -(-lit.x1 // k) + 1, -(-lit.y1 // k) + 1)
+        if cells.is_empty:
+            cells = PixelBox(cells.x0, cells.y0, cells.x0 + 1, cells.y0 + 1)
         spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
         light, shade = slope_light(edges.cells(base, cells, k), width / k, softness / k, bevel)
         return SoftPlane(light, spanned, k), SoftPlane(shade, spanned, k)
@@ -54,6 +59,19 @@ class BevelPlanes:
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return in which columns of a box there is none of it."""
         return self._planes[0].is_empty(box) & self._planes[1].is_empty(box)
+
+    @property
+    def casts(self) -> list[Cast]:
+        """Highlight and shade as what lies beneath a body, where they do: no pixel has much of both."""
+        colours = (self._bevel.highlight, self._bevel.shade)
+        shadows = [Shadow(colour=colour, opacity=1.0) for colour in colours]
+        planes = zip(shadows, self._planes, strict=True)
+        return [Cast(shadow, soft, is_inner=False, is_inverse=False) for shadow, soft in planes]
+
+    def places(self, box: PixelBox) -> Ints:
+        """Return the numbers of a box's pixels, row by row, in which there may be any of it."""
+        light, shade = (soft.band(box) for soft in self._planes)
+        return np.flatnonzero((light > 0) | (shade > 0))
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the light is fainter than `faintest`."""
@@ -65,6 +83,11 @@ class BevelPlanes:
         for plane, colour in self._tints(box):
             lay_tint(planes, plane, colour)
 
+    def light_at(self, planes: Planar, ys: Ints, xs: Ints) -> None:
+        """Do the same to single pixels, shape (4, 1, n), at rows and columns of shape (n,)."""
+        for soft, (colour, opacity) in zip(self._planes, self._colours, strict=True):
+            lay_tint(planes, soft.at(ys, xs)[None] * opacity, colour)
+
     def beneath(self, box: PixelBox) -> Planar:
         """Return an outer bevel's own premultiplied planes."""
         out = np.zeros((4, box.height, box.width), np.float32)
@@ -73,54 +96,53 @@ class BevelPlanes:
         return out
 
     def _tints(self, box: PixelBox) -> Iterator[tuple[Plane, tuple[float, float, float]]]:
-        for soft, colour in zip(self._planes, (self._bevel.highlight, self._bevel.shade), strict=True):
-            red, green, blue, alpha = rgba_of(colour)
-            yield np.asarray(soft.band(box) * np.float32(alpha / 255), np.float32), (red, green, blue)
+        for soft, (colour, opacity) in zip(self._planes, self._colours, strict=True):
+            yield np.asarray(soft.band(box) * opacity, np.float32), colour
+
+    @property
+    def _colours(self) -> Iterator[tuple[tuple[float, float, float], np.float32]]:
+        """The colours of highlight and shade, and how much of them is seen at most."""
+        for text in (self._bevel.highlight, self._bevel.shade):
+            red, green, blue, alpha = rgba_of(text)
+            yield (red, green, blue), np.float32(alpha / 255)
 
 
 def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) -> tuple[Plane, Plane]:
-    """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px."""
+    """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px.
+
+    What lies beyond the coverage's border counts as level; nothing is lit right at it.
+    """
+    is_inner = bevel.side == "inner"
     inside = (coverage >= 0.5).view(np.uint8)
-    light, shade = np.zeros_like(coverage), np.zeros_like(coverage)
-    x, y, columns, rows = cv2.boundingRect(inside)
-    if not rows:
-        return light, shade
-    # Further out the surface is level.
-    smoothed = max(softness / 2, 0.8)
-    far = reach(smoothed) + (2 if bevel.side == "inner" else math.ceil(width + 2 * softness) + 2)
-    here = np.s_[max(y - far, 0) : y + rows + far, max(x - far, 0) : x + columns + far]
-    within = coverage[here] if bevel.side == "inner" else 1 - coverage[here]
-    solid = inside[here] if bevel.side == "inner" else 1 - inside[here]
+    light, shade = np.zeros(coverage.shape, np.float32), np.zeros(coverage.shape, np.float32)
     # The edge lies half a pixel this side of the nearest centre beyond it.
-    away = cv2.distanceTransform(solid, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) - np.float32(0.5)
+    distance = cv2.distanceTransform(inside if is_inner else 1 - inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
+    away = np.asarray(distance, np.float32) - np.float32(0.5)
     height = np.minimum(np.maximum(away, 0), np.float32(width))
-    if bevel.side == "outer":
+    if not is_inner:
         np.subtract(np.float32(width), height, out=height)
-    received, level = _received(blurred(height, smoothed), bevel)
-    # Where the slope is, and there only as far as the shape goes.
-    np.subtract(np.float32(width + 2 * softness), away, out=away)
-    away *= np.float32(1 / max(softness, 1.0))
-    seen = np.minimum(np.maximum(away, 0, out=away), 1, out=away)
-    seen *= within
+    height = blurred(height, max(softness / 2, 0.8))
+    # Where the slope is, and there only as far as the shape goes: few pixels of many.
+    farthest = np.float32(width + 2 * softness)
+    is_seen = (away < farthest) & (coverage > 0 if is_inner else coverage < 1)
+    for border in (is_seen[:1], is_seen[-1:], is_seen[:, :1], is_seen[:, -1:]):
+        border[:] = False
+    places = np.flatnonzero(is_seen)
+    within = coverage.ravel()[places]
+    seen = np.clip((farthest - away.ravel()[places]) / np.float32(max(softness, 1.0)), 0, 1)
+    seen *= within if is_inner else 1 - within
+    received, level = _received(height, places, bevel)
     for plane, most in ((light, max(1 - level, 0.05)), (shade, -max(level, 0.05))):
-        part = received * np.float32(1 / most)
-        np.minimum(np.maximum(part, 0, out=part), 1, out=part)
-        np.multiply(part, seen, out=plane[here])
+        plane.ravel()[places] = np.clip(received * np.float32(1 / most), 0, 1) * seen
     return light, shade
 
 
-def _received(height: Plane, bevel: Bevel) -> tuple[Plane, float]:
-    """Return the light a surface receives less what a level one does, and that."""
+def _received(height: Plane, places: Ints, bevel: Bevel) -> tuple[Plane, float]:
+    """Return the light some pixels of a surface receive less what a level one does, shape (n,), and that."""
     angle, rise = math.radians(bevel.direction), math.radians(bevel.elevation)
     lx, ly, lz = math.cos(angle) * math.cos(rise), math.sin(angle) * math.cos(rise), math.sin(rise)
-    down, across = np.gradient(height)
-    steep = across * across
-    steep += down * down
-    steep += 1
-    across *= np.float32(-lx)
-    down *= np.float32(ly)
-    across -= down
-    across += np.float32(lz)
-    across /= np.sqrt(steep)
-    across -= np.float32(lz)
-    return across, lz
+    row, step = height.ravel(), height.shape[1]
+    across = (row[places + 1] - row[places - 1]) / 2
+    down = (row[places + step] - row[places - step]) / 2
+    toward = np.float32(lz) - np.float32(lx) * across - np.float32(ly) * down
+    return toward / np.sqrt(across * across + down * down + 1) - np.float32(lz), lz

@@ -4,29 +4,26 @@ The same shares and the same sums as in `finished`, for the few pixels that need
 """
 
 from collections.abc import Sequence
-from functools import cached_property
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.words import filled_with
 from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.crisp_rows import CrispRows
 from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.lights import Cast
+from glasscap.core.render.nested_outlines import OutlinePixels
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Plane, Writing, once_each
+from glasscap.core.render.planar import Writing, once_each
 from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
-
-Mask = NDArray[np.uint8]
 
 
 class CrispBody:
@@ -41,7 +38,7 @@ class CrispBody:
         self._parts.write_beneath(out, box, writing)
         content = self._parts.content.bytes(box)
         outlines = {
-            key: _Outline(coverage, box) for key, coverage in self._parts.weights.nested.coverages.items()
+            key: OutlinePixels(coverage, box) for key, coverage in self._parts.weights.nested.coverages.items()
         }
         self._write_runs(out, content, outlines)
         places = once_each(np.concatenate([outline.places for outline in outlines.values()]))
@@ -49,7 +46,7 @@ class CrispBody:
             values = {key: outline.at(places)[None] for key, outline in outlines.items()}
             self._parts.write_cells(out, content, places, values, box, writing)
 
-    def _write_runs(self, out: Bytes, content: Bytes, outlines: "dict[OffsetKey, _Outline]") -> None:
+    def _write_runs(self, out: Bytes, content: Bytes, outlines: dict[OffsetKey, OutlinePixels]) -> None:
         weights, box_shape = self._parts.weights, content.shape[:2]
         cv2.copyTo(content, outlines[weights.innermost].filled, out)
         for band in weights.bands:
@@ -74,52 +71,32 @@ class CrispBody:
         return colour
 
 
-class _Outline:
-    """One outline's coverage of a box.
-
-    `filled` is 1 where a pixel is covered wholly, `places` are the numbers of those covered in part, row by row.
-    """
-
-    def __init__(self, coverage: Coverage, box: PixelBox) -> None:
-        y, x, self._values = coverage.cells_in(box)
-        self.filled: Mask = coverage.filled(box)
-        self.places = y * box.width + x
-
-    @cached_property
-    def touched(self) -> Mask:
-        """1 where a pixel is covered at all."""
-        made = self.filled.copy()
-        made.ravel()[self.places] = 1
-        return made
-
-    def at(self, places: NDArray[np.int64]) -> Plane:
-        """Return the coverage of pixels, among them all it covers in part; float32."""
-        out = self.filled.ravel()[places].astype(np.float32)
-        out[np.searchsorted(places, self.places)] = self._values
-        return out
-
-
 def solid_parts(
     part: Part,
     weights: Weights,
     content: PhotoPart | PaintPart,
     casts: Sequence[Cast],
     strokes: Sequence[StrokePaint],
+    bevel: BevelPlanes | None,
 ) -> CrispParts | None:
     """Return a part as opaque content in strokes over shadows, or None where it is more than that."""
-    is_solid = (
-        content.is_opaque
-        and part.opacity == 1
-        and part.mount is None
-        and part.lights.bevel is None
-        and not any(cast.is_inner for cast in casts)
-    )
-    return CrispParts(weights, content, strokes, casts) if is_solid else None
+    if not content.is_opaque or part.opacity < 1 or part.mount is not None:
+        return None
+    if any(cast.is_inner for cast in casts):
+        return None
+    if bevel is None or bevel.is_inner:
+        return CrispParts(weights, content, strokes, casts, bevel)
+    # What is clear beneath a body is so beneath its bevel.
+    is_clear = any(cast.is_clear_beneath for cast in casts)
+    return None if is_clear else CrispParts(weights, content, strokes, [*bevel.casts, *casts])
 
 
 def crisp_body(parts: CrispParts) -> CrispBody | None:
-    """Return what writes a crisp body through masks, or None where it fades or a stroke is not of one colour."""
-    is_plain = all(
+    """Return what writes a crisp body through masks.
+
+    None where it fades, has light on it, or a stroke is not of one colour.
+    """
+    is_plain = parts.bevel is None and all(
         parts.strokes[n].colour is not None and not parts.weights.is_broken(n)
         for n in parts.weights.shown_strokes
     )
@@ -132,6 +109,6 @@ def rows_of(parts: CrispParts) -> CrispRows | FadingRows | None:
     if not (parts.weights.is_crisp or fading):
         return None
     outlines = RowOutlines(parts)
-    if not outlines.are_few:
+    if not outlines.are_few or (fading and parts.bevel):
         return None
     return CrispRows(parts, outlines) if fading is None else FadingRows(parts, outlines, fading)

@@ -14,6 +14,7 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.row_spans import RowSpans, no_spans
 from glasscap.core.raster.words import Words, one_long_row, picked, words
 from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.planar import (
@@ -31,12 +32,13 @@ _OPAQUE = 254.999
 
 
 class CrispParts(Struct, frozen=True, eq=False):
-    """Opaque content in strokes (by their numbers), over shadows and glows."""
+    """Opaque content in strokes (by their numbers), in the light of a bevel, over shadows and glows."""
 
     weights: Weights
     content: PhotoPart | PaintPart
     strokes: Sequence[StrokePaint]
     casts: Sequence[Cast]
+    bevel: BevelPlanes | None = None
 
     def begin(self, box: PixelBox, writing: Writing) -> Begin:
         """Return how work on a box is begun: at once where pixels must be made, so that one thread does."""
@@ -87,6 +89,8 @@ class CrispParts(Struct, frozen=True, eq=False):
         planes = weighted_planes(pixels, shares.content)
         for number, share in shares.strokes.items():
             self.strokes[number].add_at(planes, share, y + box.y0, x + box.x0)
+        if self.bevel is not None:
+            self.bevel.light_at(planes, y + box.y0, x + box.x0)
         self._lay_casts(planes, y, x, box)
         to, step = one_long_row(words(out))
         to[y * step + x] = words(writing.planes(planes))[0]

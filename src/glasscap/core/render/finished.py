@@ -72,7 +72,7 @@ class FinishedPart:
             self.mount = FinishedPart(part.mount, window, photos, quality, cache)
         self._solid = None
         if not isinstance(self.content, GroupPart):
-            self._solid = solid_parts(part, weights, self.content, self.casts, self.strokes)
+            self._solid = solid_parts(part, weights, self.content, self.casts, self.strokes, self.bevel)
         self.crisp = None if self._solid is None else crisp_body(self._solid)
 
     @cached_property

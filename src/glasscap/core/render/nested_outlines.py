@@ -1,8 +1,10 @@
 """Outlines that lie within one another: what is between two of them, and which pixels must be reckoned."""
 
 from collections.abc import Collection
+from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints, Runs, expanded
@@ -50,7 +52,42 @@ class NestedOutlines:
             covered[at] = 1
         return places, values
 
+    def reckoned_with(self, more: Ints, box: PixelBox) -> tuple[Ints, dict[OffsetKey, Plane]]:
+        """Do the same with `more` pixels of a box, whatever they are."""
+        outlines = {key: OutlinePixels(coverage, box) for key, coverage in self.coverages.items()}
+        places = once_each(np.concatenate([more, *(outline.places for outline in outlines.values())]))
+        return places, {key: outline.at(places)[None] for key, outline in outlines.items()}
+
+    def inside(self, bands: Collection[Band], box: PixelBox) -> Ints:
+        """Return the numbers of a box's pixels in some bands."""
+        return np.concatenate([np.zeros(0, np.int64), *(self._numbers_between(band, box) for band in bands)])
+
     def _numbers_between(self, band: Band, box: PixelBox) -> Ints:
         runs = self.between(band.inner, band.outer, box)
         y, x = expanded(runs.y, runs.x0, runs.x1)
         return y * box.width + x
+
+
+class OutlinePixels:
+    """One outline's coverage of a box.
+
+    `filled` is 1 where a pixel is covered wholly, `places` are the numbers of those covered in part, row by row.
+    """
+
+    def __init__(self, coverage: Coverage, box: PixelBox) -> None:
+        y, x, self._values = coverage.cells_in(box)
+        self.filled: NDArray[np.uint8] = coverage.filled(box)
+        self.places = y * box.width + x
+
+    @cached_property
+    def touched(self) -> NDArray[np.uint8]:
+        """1 where a pixel is covered at all."""
+        made = self.filled.copy()
+        made.ravel()[self.places] = 1
+        return made
+
+    def at(self, places: Ints) -> Plane:
+        """Return the coverage of pixels, among them all it covers in part; float32."""
+        out = self.filled.ravel()[places].astype(np.float32)
+        out[np.searchsorted(places, self.places)] = self._values
+        return out

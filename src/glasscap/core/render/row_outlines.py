@@ -73,8 +73,13 @@ class RowOutlines:
                 _paint_runs(words(out), runs, box, stroke)
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
-        """Compute the pixels through which an outline passes, and those a stroke does not fill alone."""
-        places, values = self._nested.reckoned(box, self._mixed)
+        """Compute the pixels through which an outline passes, those that are lit or that no one thing fills."""
+        bevel = self._parts.bevel
+        if bevel is None:
+            places, values = self._nested.reckoned(box, self._mixed)
+        else:
+            more = np.concatenate([bevel.places(box), self._nested.inside(self._mixed, box)])
+            places, values = self._nested.reckoned_with(more, box)
         if len(places):
             self._parts.write_cells(out, content, places, values, box, writing)
 
