@@ -53,7 +53,10 @@ class BevelPlanes:
         if cells.is_empty:
             cells = PixelBox(cells.x0, cells.y0, cells.x0 + 1, cells.y0 + 1)
         spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
-        light, shade = slope_light(edges.cells(base, cells, k), width / k, softness / k, bevel)
+        # What is in view as a whole is told from its pixels, which are known.
+        is_whole = bool(outline) and window.holds(bounds(outline).rounded_out())
+        coverage = edges.on_cells(base, cells, k, (0.0, 0.0)) if is_whole else edges.cells(base, cells, k)
+        light, shade = slope_light(coverage, width / k, softness / k, bevel)
         return SoftPlane(light, spanned, k), SoftPlane(shade, spanned, k)
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
@@ -115,16 +118,18 @@ def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) ->
     is_inner = bevel.side == "inner"
     inside = (coverage >= 0.5).view(np.uint8)
     light, shade = np.zeros(coverage.shape, np.float32), np.zeros(coverage.shape, np.float32)
+    away = cv2.distanceTransform(inside if is_inner else 1 - inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
     # The edge lies half a pixel this side of the nearest centre beyond it.
-    distance = cv2.distanceTransform(inside if is_inner else 1 - inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-    away = np.asarray(distance, np.float32) - np.float32(0.5)
-    height = np.minimum(np.maximum(away, 0), np.float32(width))
+    away = np.subtract(away, np.float32(0.5), out=np.asarray(away, np.float32))
+    height = np.maximum(away, 0)
+    np.minimum(height, np.float32(width), out=height)
     if not is_inner:
         np.subtract(np.float32(width), height, out=height)
     height = blurred(height, max(softness / 2, 0.8))
     # Where the slope is, and there only as far as the shape goes: few pixels of many.
     farthest = np.float32(width + 2 * softness)
-    is_seen = (away < farthest) & (coverage > 0 if is_inner else coverage < 1)
+    is_seen = away < farthest
+    is_seen &= coverage > 0 if is_inner else coverage < 1
     for border in (is_seen[:1], is_seen[-1:], is_seen[:, :1], is_seen[:, -1:]):
         border[:] = False
     places = np.flatnonzero(is_seen)

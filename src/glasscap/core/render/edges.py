@@ -142,6 +142,8 @@ class Edges:
         """Return a parallel outline's coverage, moved by some px, on cells of k px; see `cell_means`."""
         key = ("on cells", self.key, offset, self._window, cells, k, shift)
         coverage = self.coverage(offset)
+        if k == 1 and shift == (0.0, 0.0):
+            return coverage.plane(cells)
         return self._cache.get(key, lambda: cell_means(coverage, cells, k, shift), lambda p: p.nbytes)
 
     def kept(self, name: Hashable, make: Callable[[PixelBox], Coverage]) -> Coverage:
