@@ -19,7 +19,7 @@ from glasscap.core.raster.blur import NARROWEST, blurred, reach
 from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
-from glasscap.core.raster.words import one_long_row
+from glasscap.core.raster.words import one_long_row, picked
 
 Plane = NDArray[np.float32]
 PlaneMaker = Callable[[PixelBox, float], Plane]
@@ -95,7 +95,7 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
         k = self.k
         if k == 1:
             box = box_of_pixels(ys, xs)
-            return self.band(box)[ys - box.y0, xs - box.x0]
+            return picked(self.band(box), ys - box.y0, xs - box.x0)
         # One cell of nothing above and left of all, so that whole parts are what is cut off.
         v, u = (ys - self.box.y0 + 0.5) / k + 0.5, (xs - self.box.x0 + 0.5) / k + 0.5
         r, c = v.astype(np.int64), u.astype(np.int64)

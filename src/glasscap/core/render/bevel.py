@@ -74,7 +74,7 @@ class BevelPlanes:
     def places(self, box: PixelBox) -> Ints:
         """Return the numbers of a box's pixels, row by row, in which there may be any of it."""
         light, shade = (soft.band(box) for soft in self._planes)
-        return np.flatnonzero((light > 0) | (shade > 0))
+        return np.flatnonzero(light + shade > 0)
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the light is fainter than `faintest`."""
@@ -118,14 +118,9 @@ def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) ->
     is_inner = bevel.side == "inner"
     inside = (coverage >= 0.5).view(np.uint8)
     light, shade = np.zeros(coverage.shape, np.float32), np.zeros(coverage.shape, np.float32)
-    away = cv2.distanceTransform(inside if is_inner else 1 - inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
+    distance = cv2.distanceTransform(inside if is_inner else 1 - inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
     # The edge lies half a pixel this side of the nearest centre beyond it.
-    away = np.subtract(away, np.float32(0.5), out=np.asarray(away, np.float32))
-    height = np.maximum(away, 0)
-    np.minimum(height, np.float32(width), out=height)
-    if not is_inner:
-        np.subtract(np.float32(width), height, out=height)
-    height = blurred(height, max(softness / 2, 0.8))
+    away = np.subtract(distance, np.float32(0.5), out=np.asarray(distance, np.float32))
     # Where the slope is, and there only as far as the shape goes: few pixels of many.
     farthest = np.float32(width + 2 * softness)
     is_seen = away < farthest
@@ -136,7 +131,10 @@ def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) ->
     within = coverage.ravel()[places]
     seen = np.clip((farthest - away.ravel()[places]) / np.float32(max(softness, 1.0)), 0, 1)
     seen *= within if is_inner else 1 - within
-    received, level = _received(height, places, bevel)
+    height = np.minimum(np.maximum(away, 0, out=away), np.float32(width), out=away)
+    if not is_inner:
+        np.subtract(np.float32(width), height, out=height)
+    received, level = _received(blurred(height, max(softness / 2, 0.8)), places, bevel)
     for plane, most in ((light, max(1 - level, 0.05)), (shade, -max(level, 0.05))):
         plane.ravel()[places] = np.clip(received * np.float32(1 / most), 0, 1) * seen
     return light, shade
