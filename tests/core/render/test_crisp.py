@@ -158,6 +158,34 @@ def test_a_bevel_is_laid_in_rows_as_composing_gives(bevel: Bevel, edge: Edge) ->
         assert_rows_are_what_composing_gives(wide(Finishes(strokes=strokes, edge=edge, lights=lights)))
 
 
+SHADE = Shadow(5, 8, 60, colour="#203040", opacity=0.6)
+INNER = {
+    "shadow": Lights(shadows=(DROP,), inner_shadow=SHADE),
+    "black shadow": Lights(shadows=(DROP,), inner_shadow=replace(SHADE, colour="#000000")),
+    "glow": Lights(shadows=(DROP,), inner_glow=Glow(50, colour="#ffe0a0")),
+    "shadow and glow": Lights(inner_shadow=SHADE, inner_glow=Glow(50, colour="#ffe0a0")),
+}
+
+
+@EDGES
+@pytest.mark.parametrize("shape", ["heart", "star"])
+@pytest.mark.parametrize("light", INNER)
+def test_shade_on_the_content_is_laid_on_the_screen_as_composing_gives(
+    light: str, shape: str, edge: Edge
+) -> None:
+    look = wide(Finishes(strokes=STROKES[2], edge=edge, lights=INNER[light]))
+    screen, box = prepared(look, shape, "moving")
+    for where in (box, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)):
+        assert largest_difference(screen, where, PREMULTIPLIED, in_rows=True) <= 1
+    assert prepared(look, shape)[0].in_rows is None
+
+
+def test_narrow_shade_is_composed() -> None:
+    narrow = Finishes(lights=Lights(inner_shadow=Shadow(2, 2, 3)))
+    part, _ = prepared(narrow, "heart", "moving")
+    assert part.crisp is None and part.in_rows is None
+
+
 def test_a_bevel_of_what_fades_or_beside_a_cleared_shadow_is_composed() -> None:
     faded = Finishes(edge=Edge(feather=30), lights=Lights(shadows=(DROP,), bevel=Bevel()))
     cleared = Finishes(lights=Lights(shadows=(replace(DROP, is_clear_beneath=True),), bevel=Bevel(side="outer")))

@@ -18,6 +18,7 @@ from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.crisp_rows import CrispRows
 from glasscap.core.render.fading_rows import FadingRows
 from glasscap.core.render.lights import Cast
+from glasscap.core.render.lit_content import LitContent
 from glasscap.core.render.nested_outlines import OutlinePixels
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Writing, once_each
@@ -82,13 +83,17 @@ def solid_parts(
     """Return a part as opaque content in strokes over shadows, or None where it is more than that."""
     if not content.is_opaque or part.opacity < 1 or part.mount is not None:
         return None
-    if any(cast.is_inner for cast in casts):
+    shown: PhotoPart | PaintPart | LitContent | None = content
+    inner, casts = [c for c in casts if c.is_inner], [c for c in casts if not c.is_inner]
+    if inner:
+        shown = LitContent.of(content, inner) if weights.are_for_screen else None
+    if shown is None:
         return None
     if bevel is None or bevel.is_inner:
-        return CrispParts(weights, content, strokes, casts, bevel)
+        return CrispParts(weights, shown, strokes, casts, bevel)
     # What is clear beneath a body is so beneath its bevel.
     is_clear = any(cast.is_clear_beneath for cast in casts)
-    return None if is_clear else CrispParts(weights, content, strokes, [*bevel.casts, *casts])
+    return None if is_clear else CrispParts(weights, shown, strokes, [*bevel.casts, *casts])
 
 
 def crisp_body(parts: CrispParts) -> CrispBody | None:

@@ -17,6 +17,7 @@ from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
+from glasscap.core.render.lit_content import LitContent
 from glasscap.core.render.planar import (
     Planar,
     Plane,
@@ -35,7 +36,7 @@ class CrispParts(Struct, frozen=True, eq=False):
     """Opaque content in strokes (by their numbers), in the light of a bevel, over shadows and glows."""
 
     weights: Weights
-    content: PhotoPart | PaintPart
+    content: PhotoPart | PaintPart | LitContent
     strokes: Sequence[StrokePaint]
     casts: Sequence[Cast]
     bevel: BevelPlanes | None = None

@@ -79,10 +79,17 @@ class Cast:
         """The side of the cells on which its blur is held, px; 1 where it is not."""
         return self._soft.k if isinstance(self._soft, SoftPlane) else 1
 
-    def on_cells(self, cells: PixelBox, k: int) -> Plane:
-        """Return its share of cells of k px, where it `is_wide`; float32 of the box's shape (box in cells)."""
+    @property
+    def box(self) -> PixelBox:
+        """What its cells span, px, where its blur is held on such."""
         assert isinstance(self._soft, SoftPlane)
-        return self._soft.on_cells(cells, k) * np.float32(self._opacity)
+        return self._soft.box
+
+    def on_cells(self, cells: PixelBox, k: int) -> Plane:
+        """Return its share of cells of k px, where its blur is held on such; float32 of the box's shape."""
+        assert isinstance(self._soft, SoftPlane)
+        soft = self._soft.on_cells(cells, k)
+        return (1 - soft if self._is_inverse else soft) * np.float32(self._opacity)
 
     def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64], box: PixelBox) -> NDArray[np.float32]:
         """Return its share of single pixels of a box, counted from its corner; shape (n,)."""
