@@ -2,6 +2,7 @@
 
 from typing import Any, overload
 
+import cv2
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
@@ -75,6 +76,16 @@ class Picture(Struct, frozen=True, eq=False):
 def view_of(rgba: Bytes, box: PixelBox, part: PixelBox) -> Bytes:
     """Return the pixels in a part of the box in which they lie; shares memory."""
     return rgba[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
+
+
+def edge_padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
+    """Return pixels of a part of a box as the whole of it, its border repeated; black where there are none."""
+    if where.is_empty:
+        out = np.zeros((box.height, box.width, 4), np.uint8)
+        out[..., 3] = 255
+        return out
+    sides = (where.y0 - box.y0, box.y1 - where.y1, where.x0 - box.x0, box.x1 - where.x1)
+    return np.asarray(cv2.copyMakeBorder(pixels, *sides, cv2.BORDER_REPLICATE), np.uint8)
 
 
 def visible_box(picture: Picture) -> PixelBox:

@@ -72,6 +72,14 @@ def outer_reach(part: Part) -> float:
     return content_reach(part) + outer
 
 
+def content_box(part: Part) -> PixelBox:
+    """Return a box outside of which nothing is seen of the content's own pixels."""
+    shape = part.region.shape
+    if shape is not None and shape.keeps == "outside":
+        return frame_box(part.region.photo_to_output, 0, 0, *part.region.photo_size).rounded_out()
+    return _grown(outline_box(part), content_reach(part)).rounded_out()
+
+
 def content_reach(part: Part) -> float:
     """Return how far the content itself may show beyond the outline's frame, output px."""
     scale, edge = part.scale, part.edge

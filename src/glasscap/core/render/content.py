@@ -2,28 +2,24 @@
 
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Callable
-from functools import cached_property, lru_cache
+from functools import cached_property
 
-import cv2
 import numpy as np
-from msgspec.structs import replace
 
 from glasscap.core.document.finishes import AS_SHOT
 from glasscap.core.document.placement import frame_box
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.exact_copy import exact_view
-from glasscap.core.raster.gaussian import SoftPlane, soften
-from glasscap.core.raster.pixels import Bytes, view_of
+from glasscap.core.raster.pixels import Bytes, edge_padded, view_of
 from glasscap.core.raster.resample import Pyramid, Quality, sample, sample_for_screen
-from glasscap.core.raster.words import filled_with
 from glasscap.core.render.adjust import adjusted
 from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_bytes, paint_planes
 from glasscap.core.render.part import Part
+from glasscap.core.render.photo_blur import PhotoBlur
 from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.planar import Planar, Plane, opaque_bytes, planar_of, straight_bytes, weighted_planes
+from glasscap.core.render.planar import Planar, Plane, planar_of, straight_bytes, weighted_planes
 
 # Device px: how far off whole px a photo is moved by whole px (half of what a warp tells apart; more in a drag),
 # and how far a drag may go on before it is warped again.
@@ -41,29 +37,29 @@ class PhotoPart:
         self._pyramid = photos.pyramid(part.photo)
         self.is_opaque = self._pyramid.photo.is_opaque
         changes = part.adjustments
-        self._sigma = changes.blur * part.scale / 2
         self._is_changed = changes != AS_SHOT
         # What is opaque is the same premultiplied, so its adjustments may come after.
         self._is_premultiplied = quality != "final" and (self.is_opaque or not self._is_changed)
-        self._soft: tuple[SoftPlane, ...] = ()
+        sigma = changes.blur * part.scale / 2
+        self._blur = PhotoBlur(part, self._pyramid, window, sigma, quality, cache) if sigma > 0 else None
 
     def bytes(self, box: PixelBox) -> Bytes:
         """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
-        if self._sigma > 0:
-            return opaque_bytes([soft.band(box) for soft in self._softened()])
+        if self._blur is not None:
+            return self._blur.bytes(box)
         own = self._own
         return own.part(box) if own is not None and own.box.holds(box) else self._sampled(box)
 
     def weighted(self, box: PixelBox, weight: Plane) -> Planar:
         """Return premultiplied planes times a weight, shape (4, h, w)."""
-        if self.is_opaque and self._sigma == 0:
+        if self.is_opaque and self._blur is None:
             return weighted_planes(self._sampled(box), weight)
         return np.asarray(self.planes(box) * weight)
 
     def planes(self, box: PixelBox) -> Planar:
         """Return premultiplied planes, shape (4, h, w)."""
-        if self._sigma > 0:
-            return np.stack([soft.band(box) for soft in self._softened()])
+        if self._blur is not None:
+            return self._blur.planes(box)
         rgba = self._sampled(box)
         return planar_of(rgba, is_premultiplied=self._is_premultiplied, is_opaque=self.is_opaque)
 
@@ -75,7 +71,7 @@ class PhotoPart:
     @cached_property
     def _own(self) -> "Warp | None":
         """The photo's own pixels, where they are the bytes to be written."""
-        if self._sigma > 0 or self._is_changed or self._is_premultiplied:
+        if self._blur is not None or self._is_changed or self._is_premultiplied:
             return None
         region, rgba = self._part.region, self._pyramid.photo.rgba
         frame = frame_box(region.photo_to_output, 0, 0, *region.photo_size).rounded_out()
@@ -92,49 +88,8 @@ class PhotoPart:
         pixels, where = sample(self._pyramid, to_output, box, self._quality)
         if where != box:
             # What fades may reach beyond the photo, where next to nothing of it is seen: it stays opaque there.
-            pixels = (_edge_padded if self.is_opaque else _padded)(pixels, where, box)
+            pixels = (edge_padded if self.is_opaque else _padded)(pixels, where, box)
         return adjusted(pixels, self._part.adjustments) if self._is_changed else pixels
-
-    def _softened(self) -> tuple[SoftPlane, ...]:
-        if not self._soft:
-            frame = frame_box(self._part.region.photo_to_output, 0, 0, *self._part.region.photo_size)
-            wanted = self._window.intersection(frame.rounded_out())
-            key = (
-                "photo blur",
-                id(self._pyramid),
-                self._part.region.photo_to_output,
-                self._part.adjustments,
-                wanted,
-                self._quality,
-            )
-            self._soft = self._cache.get(key, lambda: self._blurred(wanted), lambda s: sum(p.nbytes for p in s))
-        return self._soft
-
-    def _blurred(self, wanted: PixelBox) -> tuple[SoftPlane, ...]:
-        """Blur the photo premultiplied; its border's colours run on, so that it does not fade there."""
-        drawn: Callable[[PixelBox, float], Planar] = lru_cache(maxsize=1)(self._drawn_for_blur)
-        if self._quality != "final":
-            # Another blur of it is then soon done.
-            drawn = self._kept_for_blur
-
-        def channel(number: int) -> SoftPlane:
-            return soften(lambda box, k: drawn(box, k)[number], wanted, self._sigma, self._quality)
-
-        return tuple(channel(number) for number in range(4))
-
-    def _kept_for_blur(self, box: PixelBox, k: float) -> Planar:
-        unblurred = replace(self._part.adjustments, blur=0.0)
-        key = ("photo cells", id(self._pyramid), self._part.region.photo_to_output, unblurred, box, k)
-        return self._cache.get(key, lambda: self._drawn_for_blur(box, k), lambda p: p.nbytes)
-
-    def _drawn_for_blur(self, box: PixelBox, k: float) -> Planar:
-        """Return the photo's premultiplied planes on cells of k px."""
-        to_cells = Affine.scaling(1 / k).after(self._part.region.photo_to_output)
-        pixels, where = sample(self._pyramid, to_cells, box, "preview")
-        if where != box:
-            pixels = _edge_padded(pixels, where, box)
-        changed = adjusted(pixels, self._part.adjustments)
-        return planar_of(changed, is_premultiplied=False, is_opaque=self.is_opaque)
 
 
 def _padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
@@ -142,13 +97,6 @@ def _padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
     if not where.is_empty:
         view_of(out, box, where)[:] = pixels
     return out
-
-
-def _edge_padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:
-    if where.is_empty:
-        return filled_with((0, 0, 0, 255), (box.height, box.width))
-    sides = (where.y0 - box.y0, box.y1 - where.y1, where.x0 - box.x0, box.x1 - where.x1)
-    return np.asarray(cv2.copyMakeBorder(pixels, *sides, cv2.BORDER_REPLICATE))
 
 
 class Warp:

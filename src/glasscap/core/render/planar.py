@@ -14,7 +14,7 @@ from glasscap.core.raster.pixels import Bytes
 Plane = NDArray[np.float32]
 Planar = NDArray[np.float32]
 # A hair above one: what single precision leaves just under a half is rounded up like a half.
-_HALF_UP = 1.0000002
+HALF_UP = 1.0000002
 
 
 def planar_of(rgba: Bytes, *, is_premultiplied: bool, is_opaque: bool) -> Planar:
@@ -27,6 +27,14 @@ def planar_of(rgba: Bytes, *, is_premultiplied: bool, is_opaque: bool) -> Planar
         out[3] = 255.0
     elif not is_premultiplied:
         out[:3] *= out[3] * np.float32(1 / 255)
+    return out
+
+
+def interleaved(rgba: Bytes, *, is_opaque: bool) -> Planar:
+    """Return straight uint8 RGBA as premultiplied floats, pixel by pixel, shape (h, w, 4)."""
+    out = rgba.astype(np.float32)
+    if not is_opaque:
+        out[..., :3] *= out[..., 3:] * np.float32(1 / 255)
     return out
 
 
@@ -59,16 +67,16 @@ def premultiplied_bytes(planes: Planar) -> Bytes:
 
 def opaque_bytes(planes: Iterable[Plane]) -> Bytes:
     """Return four planes of opaque pixels as uint8 RGBA, shape (h, w, 4), round half up."""
-    return np.asarray(cv2.merge([cv2.convertScaleAbs(plane, alpha=_HALF_UP) for plane in planes]))
+    return np.asarray(cv2.merge([cv2.convertScaleAbs(plane, alpha=HALF_UP) for plane in planes]))
 
 
 def straight_bytes(planes: Planar) -> Bytes:
     """Return planes as straight uint8 RGBA, shape (h, w, 4), round half up; colour is 0 where alpha is 0."""
     alpha = planes[3]
-    factor = np.asarray(cv2.divide(_HALF_UP * 255, np.maximum(alpha, np.float32(1e-3))))
+    factor = np.asarray(cv2.divide(HALF_UP * 255, np.maximum(alpha, np.float32(1e-3))))
     factor *= alpha >= np.float32(0.5)
     colours = [cv2.multiply(plane, factor, dtype=cv2.CV_8U) for plane in planes[:3]]
-    return np.asarray(cv2.merge([*colours, cv2.convertScaleAbs(alpha, alpha=_HALF_UP)]))
+    return np.asarray(cv2.merge([*colours, cv2.convertScaleAbs(alpha, alpha=HALF_UP)]))
 
 
 def straight_words(planes: Planar) -> NDArray[np.uint16]:
@@ -103,7 +111,7 @@ def _premultiplied_tint(out: Bytes, plane: Plane, factor: float, colour: Sequenc
 
 
 def _straight_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:
-    opacity = np.asarray(cv2.convertScaleAbs(plane, alpha=_HALF_UP * factor))
+    opacity = np.asarray(cv2.convertScaleAbs(plane, alpha=HALF_UP * factor))
     if not any(colour):
         out[..., 3] = opacity
         return
@@ -129,9 +137,9 @@ def _straight_fade(
     alpha = np.asarray(cv2.multiply(1 - share, below, scale=factor), np.float32)
     alpha += share
     # The content's part of the colour; the rest is the colour below.
-    own: Plane = np.asarray(cv2.divide(share, alpha, scale=_HALF_UP), np.float32)
+    own: Plane = np.asarray(cv2.divide(share, alpha, scale=HALF_UP), np.float32)
     mixed = _mixed(content, own, 1 - own if any(colour) else own, colour)
-    opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=255 * _HALF_UP))
+    opacity = np.asarray(cv2.convertScaleAbs(alpha, alpha=255 * HALF_UP))
     if cv2.countNonZero(opacity) < opacity.size:
         seen = cv2.threshold(opacity, 0, 255, cv2.THRESH_BINARY)[1]
         mixed = [np.asarray(cv2.bitwise_and(plane, seen)) for plane in mixed]
