@@ -16,12 +16,13 @@ from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, softe
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.row_spans import RowSpans
+from glasscap.core.raster.spreading import spread_by
 from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, lay_tint
-from glasscap.core.render.silhouette import Terms, finer_cells, grown, shrunk, silhouette_terms
+from glasscap.core.render.silhouette import Terms, finer_cells, shrunk, silhouette_terms
 from glasscap.core.render.weights import Weights
 
 # The alpha of a part's body in a box of cells, 0 to 1.
@@ -243,21 +244,25 @@ class _CastMaker:
         shift = (shadow.dx * scale, shadow.dy * scale)
         sigma = shadow.blur * scale / 2
 
+        def painted(cells: PixelBox, k: float) -> Plane:
+            seen = self._weights.alpha_on_cells(cells, k, shift) if self._is_opaque else None
+            if seen is not None:
+                return seen
+            return self._alpha(shrunk(body, Affine.scaling(1 / k).after(Affine.translation(*shift))), cells)
+
+        seen = self._kept((body, shadow.dx, shadow.dy), painted)
+
         def made(cells: PixelBox, k: float) -> Plane:
-            n = finer_cells(k, sigma) if spread else 1
+            if not spread:
+                return seen(cells, k)
+            n = finer_cells(k, sigma, self._quality)
             fine = PixelBox(cells.x0 * n, cells.y0 * n, cells.x1 * n, cells.y1 * n)
-            seen = None
-            if self._is_opaque:
-                seen = self._weights.alpha_on_cells(fine, k / n, shift)
-            if seen is None:
-                small = shrunk(body, Affine.scaling(n / k).after(Affine.translation(*shift)))
-                seen = self._alpha(small, fine)
-            plane = grown(seen, spread * n / k)
+            plane = spread_by(seen(fine, k / n), spread * n / k)
             if n == 1:
                 return plane
             return np.asarray(cv2.resize(plane, (cells.width, cells.height), interpolation=cv2.INTER_AREA))
 
-        drawn = self._kept((body, shadow.dx, shadow.dy, shadow.spread), made)
+        drawn = self._kept((body, shadow.dx, shadow.dy, shadow.spread), made) if spread else made
         return self._cache.get(
             key, lambda: soften(drawn, self._window, sigma, self._quality, is_of_pixels=True), lambda s: s.nbytes
         )
