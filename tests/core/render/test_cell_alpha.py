@@ -34,6 +34,8 @@ BODIES = {
     "fade": Finishes(edge=Edge(feather=30)),
     "fade beneath a stroke": Finishes(edge=Edge(feather=24, inset=3), strokes=(Stroke(7, CREAM),)),
     "narrow fade": Finishes(edge=Edge(feather=3)),
+    "fade inside": Finishes(edge=Edge(feather=24, feather_side="inside"), strokes=(Stroke(7, CREAM),)),
+    "fade outside": Finishes(edge=Edge(feather=24, feather_side="outside", strength=2)),
     "strong fade": Finishes(edge=Edge(feather=24, strength=3)),
 }
 PLACES = {"photo all over": ContentPlacement(120, 100, 2.0, 2.0), "photo ends": ContentPlacement(130, 90)}
@@ -75,14 +77,14 @@ def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
         (BODIES["stroke"], PixelBox(0, 0, 130, 230), 4),
         (Finishes(), WINDOW, 4),
         (Finishes(edge=Edge(feather=6), strokes=(Stroke(9, CREAM),)), WINDOW, 4),
-        (Finishes(edge=Edge(feather=24, feather_side="outside")), WINDOW, 4),
+        (Finishes(edge=Edge(feather=24, feathers_strokes=True), strokes=(Stroke(9, CREAM),)), WINDOW, 4),
     ],
     ids=[
         "small cells",
         "more than is in the window",
         "a sharp edge",
         "a narrow fade",
-        "a fade outside",
+        "strokes that fade",
     ],
 )
 def test_where_there_is_more_to_it_it_is_left_to_painting(finishes: Finishes, window: PixelBox, k: int) -> None:

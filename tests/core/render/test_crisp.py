@@ -208,6 +208,12 @@ FADES = {
     "strong": Finishes(edge=Edge(feather=40, strength=3.5), lights=Lights(shadows=(DROP,))),
     "beneath a stroke": Finishes(edge=Edge(feather=30), strokes=STROKES[0], lights=Lights(shadows=(DROP,))),
     "beneath gaps": Finishes(edge=Edge(feather=30, inset=4), strokes=STROKES[2], lights=Lights(shadows=(DROP,))),
+    "inside": Finishes(edge=Edge(feather=24, feather_side="inside"), lights=Lights(shadows=(DROP,))),
+    "inside a stroke": Finishes(edge=Edge(feather=24, feather_side="inside"), strokes=STROKES[2]),
+    "outside": Finishes(
+        edge=Edge(feather=24, feather_side="outside", strength=2), lights=Lights(shadows=(DROP,))
+    ),
+    "outside strokes": Finishes(edge=Edge(feather=24, feather_side="outside"), strokes=STROKES[2]),
     "over a glow": replace(LOOKS["two shadows and a glow"], edge=Edge(feather=24)),
 }
 # Where the photo runs on beneath the fade, and where it ends within it.
@@ -251,10 +257,10 @@ def test_on_the_screen_a_fade_is_summed_on_cells_and_within_a_level(look: str, s
 
 @pytest.mark.parametrize(
     ("edge", "goes"),
-    [(Edge(feather=30), True), (Edge(feather=30, feather_side="inside"), False), (Edge(feather=8), False)],
-    ids=["wide", "inside", "narrow"],
+    [(Edge(feather=30), True), (Edge(feather=30, feathers_strokes=True), False), (Edge(feather=8), False)],
+    ids=["wide", "with its strokes", "narrow"],
 )
-def test_only_a_wide_centred_fade_goes_in_rows(edge: Edge, goes: bool) -> None:
+def test_only_a_wide_fade_beneath_strokes_goes_in_rows(edge: Edge, goes: bool) -> None:
     part, _ = prepared(Finishes(edge=edge), "circle")
     assert (part.in_rows is not None) == goes
 

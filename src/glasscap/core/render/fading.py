@@ -10,12 +10,27 @@ from glasscap.core.raster.row_spans import RowSpans
 from glasscap.core.render.planar import Plane
 
 
+class Sided(Struct, frozen=True, eq=False):
+    """The outline that a feather ends at, within it, or only begins at, beyond it."""
+
+    outline: Coverage
+    is_outside: bool
+
+    def joined(self, fade: Plane, crisp: Plane) -> Plane:
+        """Return a fade cut off outside of the outline, or full inside of it, by its coverage; any shape."""
+        return 1 - (1 - fade) * (1 - crisp) if self.is_outside else fade * crisp
+
+
 class Fading(Struct, frozen=True, eq=False):
-    """The share of each pixel that fading content fills, before strokes: `soft`, strengthened, within `frame`."""
+    """The share of each pixel that fading content fills, before strokes.
+
+    It is `soft`, on one `side` of an outline or on both, strengthened, within `frame`.
+    """
 
     soft: SoftPlane
     strength: float
     frame: Coverage | None
+    side: Sided | None = None
 
     @property
     def unfaded(self) -> float:
@@ -28,12 +43,18 @@ class Fading(Struct, frozen=True, eq=False):
 
     def full_spans(self, box: PixelBox) -> RowSpans:
         """Return the columns of each row of a box in which nothing fades, where side by side."""
-        unfaded = self.soft.full_spans(box, self.unfaded)
+        if self.side is not None and self.side.is_outside:
+            unfaded = self.side.outline.full_spans(box)
+        else:
+            unfaded = self.soft.full_spans(box, self.unfaded)
         return unfaded if self.frame is None else unfaded.within(self.frame.full_spans(box))
 
     def plane(self, box: PixelBox) -> Plane:
         """Return the shares in a box; float32 of its shape, not to be written to."""
-        share = strengthened(self.soft.band(box), self.strength)
+        fade = self.soft.band(box)
+        if self.side is not None:
+            fade = self.side.joined(fade, self.side.outline.plane(box))
+        share = strengthened(fade, self.strength)
         return share if self.frame is None or self.has_content(box) else share * self.frame.plane(box)
 
     def has_content(self, box: PixelBox) -> bool:
@@ -53,7 +74,10 @@ class Fading(Struct, frozen=True, eq=False):
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""
-        share = strengthened(self.soft.at(ys, xs), self.strength)
+        fade = self.soft.at(ys, xs)
+        if self.side is not None:
+            fade = self.side.joined(fade, self.side.outline.at(ys, xs).astype(np.float32))
+        share = strengthened(fade, self.strength)
         return share if self.frame is None else share * self.frame.at(ys, xs).astype(np.float32)
 
 

@@ -30,10 +30,10 @@ class Veil:
     def of(cls, fading: Fading, casts: Sequence[Cast]) -> "Veil | None":
         """Return the veil of content that fades over shadows of wide blur.
 
-        None where cells are small, and where strength bends the fade more than cells can follow.
+        None where cells are small, where strength bends the fade more than cells can follow, or it ends sharply.
         """
         k = min([fading.soft.k, *(cast.k for cast in casts)])
-        if k < _SMALLEST or fading.strength != 1:
+        if k < _SMALLEST or fading.strength != 1 or fading.side is not None:
             return None
         box = fading.soft.box
         cells = PixelBox(box.x0 // k - 1, box.y0 // k - 1, -(-box.x1 // k) + 1, -(-box.y1 // k) + 1)

@@ -20,7 +20,7 @@ from glasscap.core.render.bands import OUTLINE, Band, OffsetKey, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
-from glasscap.core.render.fading import Fading, least_unfaded, strengthened
+from glasscap.core.render.fading import Fading, Sided, least_unfaded, strengthened
 from glasscap.core.render.nested_outlines import NestedOutlines
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part, flatness
@@ -215,12 +215,12 @@ class Weights:
     def fading(self) -> Fading | None:
         """The feather, where nothing but it, outlines and the content's end decide what each pixel shows."""
         edge = self._part.edge
-        is_plain = edge.feather_side == "centred" and not edge.feathers_strokes and self._is_plain
-        return (
-            Fading(self._fade, edge.strength, self._frame)
-            if is_plain and isinstance(self._fade, SoftPlane)
-            else None
-        )
+        if edge.feathers_strokes or not self._is_plain or not isinstance(self._fade, SoftPlane):
+            return None
+        side = None
+        if edge.feather_side != "centred":
+            side = Sided(self.edges.coverage(OUTLINE), edge.feather_side == "outside")
+        return Fading(self._fade, edge.strength, self._frame, side)
 
     def frame_plane(self, box: PixelBox) -> Plane | None:
         """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
@@ -317,7 +317,10 @@ class Weights:
             strokes = strokes - cell_means(self._lost, cells, k, shift)
             content = content if has_fade else content + cell_means(self._won, cells, k, shift)
         if self.fading is not None:
-            fade = strengthened(self.fading.soft.on_cells(cells, k, shift), edge.strength)
+            fade, side = self.fading.soft.on_cells(cells, k, shift), self.fading.side
+            if side is not None:
+                fade = side.joined(fade, coverage(OUTLINE, cells, k, shift))
+            fade = strengthened(fade, edge.strength)
             content = fade - fade * strokes
         if self._frame is not None:
             content = content * self._frame_on_cells(cells, k, shift)
