@@ -32,6 +32,14 @@ def test_the_sum_is_rounded_to_the_nearest_level(translucent: float) -> None:
     assert not wide[:2].any() and not wide[:, :3].any() and not wide[:, -3:].any()
 
 
+def test_a_large_picture_is_laid_over_in_two_halves() -> None:
+    box = PixelBox(0, 0, 640, 471)
+    below, top = pixels(box, 0.6, 1), pixels(box, 0.3, 2)
+    exact = top + below * (1 - top[..., 3:] / 255.0)
+    lay_over(below, top)
+    assert np.abs(below - exact).max() <= 0.5 + 1e-9
+
+
 def test_pictures_are_stacked_back_to_front_where_they_lie() -> None:
     places = (PixelBox(0, 6, 20, 30), PixelBox(-3, 5, 11, 20), PixelBox(8, 9, 37, 35))
     tops = [(pixels(place, 0.4, seed), place) for seed, place in enumerate(places)]
