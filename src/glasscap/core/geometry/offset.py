@@ -78,22 +78,23 @@ def _without_dents(polygon: Points, distance: float, tolerance: float) -> Points
     A dent under a chord c lets the disc in by c^2 / (8 distance) at most (sagitta), which is kept under the
     tolerance; points are left out from the side the outline moves to, so nothing of it is lost.
     """
-    longest = math.sqrt(8 * abs(distance) * tolerance)
+    longest, side = math.sqrt(8 * abs(distance) * tolerance), math.copysign(1, distance)
+    x, y = np.ascontiguousarray(polygon.T)
     parity = 0
     idle = 0
-    while len(polygon) > _MANY and idle < 2:
-        ahead = following(polygon) - polygon
-        back = preceding(ahead)
-        chord_x, chord_y = back[:, 0] + ahead[:, 0], back[:, 1] + ahead[:, 1]
-        turn = (back[:, 0] * ahead[:, 1] - back[:, 1] * ahead[:, 0]) * math.copysign(1, distance)
-        drop = (turn <= 0) & (chord_x * chord_x + chord_y * chord_y <= longest * longest)
+    while len(x) > _MANY and idle < 2:
+        ahead_x, ahead_y = following(x) - x, following(y) - y
+        back_x, back_y = preceding(ahead_x), preceding(ahead_y)
+        drop = side * (back_x * ahead_y - back_y * ahead_x) <= 0
+        drop &= (back_x + ahead_x) ** 2 + (back_y + ahead_y) ** 2 <= longest * longest
         # Neighbours are never left out at once: every other vertex in turn.
         drop[parity::2] = False
         if len(drop) % 2:
             drop[-1] = False
-        idle = 0 if drop.any() else idle + 1
-        polygon, parity = polygon[~drop], 1 - parity
-    return polygon
+        left = np.flatnonzero(~drop)
+        idle = idle + 1 if len(left) == len(x) else 0
+        x, y, parity = x[left], y[left], 1 - parity
+    return np.stack([x, y], axis=1)
 
 
 def region_of(polygons: tuple[Points, ...]) -> BaseGeometry:

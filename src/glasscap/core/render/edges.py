@@ -25,7 +25,9 @@ _ROUGH_FLATNESS = 1 / 64
 # Sheet px: how far the parallels of a rough edge may be off.
 _ROUGH_OFFSET = 1 / 32
 # Output px: the same while something moves, when thousands of points would take a second.
-_ROUGH_MOVING = 1 / 8
+_ROUGH_MOVING = 1 / 4
+# Output px: how far apart its points are then at least.
+_FINEST_MOVING = 1 / 6
 # Windows up to this size keep whole planes: a frame of the screen is cut from them many times.
 _SMALL_WINDOW_PX = 2_000_000
 
@@ -60,9 +62,7 @@ class Edges:
 
     def polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
         """Return a parallel outline; empty when nothing is left inside."""
-        return self._cache.get(
-            ("outline", self.key, offset), lambda: self._made(offset), lambda flat: sum(p.nbytes for p in flat)
-        )
+        return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), _bytes_of)
 
     def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
         if self.key.edge.rough is not None:
@@ -83,19 +83,25 @@ class Edges:
     def _on_sheet(self, distance: float) -> tuple[Points, ...]:
         """Return a rough outline's parallel in sheet px, one for every output scale; its corners are round.
 
-        Of thousands of points each is a corner: mitres would be thorns.
+        Of thousands of points each is a corner: mitres would be thorns. While something moves there are fewer,
+        unless they are all there already.
         """
-        region, tolerance = _region_on_sheet(self.key.region), _ROUGH_OFFSET
-        if distance and self.key.flatness > FLATNESS:
+        region = _region_on_sheet(self.key.region)
+        edge = EdgeKey(region, self.key.edge)
+        is_rough = self.key.flatness > FLATNESS and self._cache.peek(("rough", edge, 0.0, 0.0)) is None
+        finest = _FINEST_MOVING / _scale(self.key.region) if is_rough else 0.0
+        tolerance = _ROUGH_OFFSET
+        if self.key.flatness > FLATNESS:
             tolerance = max(tolerance, _ROUGH_MOVING / _scale(self.key.region))
 
-        def made() -> tuple[Points, ...]:
-            if distance == 0:
-                return _rough_polygons(region, self.key.edge)
-            return offset_polygons(self._on_sheet(0.0), distance, tolerance=tolerance)
+        def outline() -> tuple[Points, ...]:
+            return _rough_polygons(region, self.key.edge, finest)
 
-        key = ("rough", EdgeKey(region, self.key.edge), distance, tolerance)
-        return self._cache.get(key, made, lambda flat: sum(p.nbytes for p in flat))
+        found = self._cache.get(("rough", edge, 0.0, finest), outline, _bytes_of)
+        if distance == 0:
+            return found
+        key = ("rough", edge, distance, finest, tolerance)
+        return self._cache.get(key, lambda: offset_polygons(found, distance, tolerance=tolerance), _bytes_of)
 
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
         """Return a parallel outline's coverage of the window."""
@@ -167,11 +173,15 @@ def outline_polygons(region: Region, edge: Edge, tolerance: float = FLATNESS) ->
     return _inset(region, edge, _scale(region), tolerance)
 
 
-def _rough_polygons(region: Region, edge: Edge) -> tuple[Points, ...]:
+def _bytes_of(flat: tuple[Points, ...]) -> int:
+    return sum(p.nbytes for p in flat)
+
+
+def _rough_polygons(region: Region, edge: Edge, finest: float) -> tuple[Points, ...]:
     """Return a region's outline inset and roughened; the region's output px are sheet px."""
     flat, rough = _inset(region, edge, 1.0, _ROUGH_FLATNESS), edge.rough
     assert rough is not None
-    return roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed)
+    return roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed, finest=finest)
 
 
 def _scale(region: Region) -> float:

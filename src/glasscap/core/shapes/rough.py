@@ -19,7 +19,7 @@ Wave = Callable[[Points, float, float, "np.random.Generator"], Points]
 
 
 def roughened(
-    polygons: tuple[Points, ...], kind: RoughKind, *, amount: float, scale: float, seed: int
+    polygons: tuple[Points, ...], kind: RoughKind, *, amount: float, scale: float, seed: int, finest: float = 0.0
 ) -> tuple[Points, ...]:
     """Return polygons with a rough edge.
 
@@ -34,6 +34,8 @@ def roughened(
     scale : float
         Length of its features.
     seed : int
+    finest : float
+        Points are set no closer than this; their number changes nothing of the noise.
 
     Returns
     -------
@@ -41,16 +43,17 @@ def roughened(
         Contours that do not overlap.
     """
     rng = np.random.default_rng(seed)
-    moved = [_displaced(p, _WAVES[kind], _STEPS[kind], amount, scale, rng) for p in polygons if len(p) >= 3]
+    step = max(scale * _STEPS[kind], finest)
+    moved = [_displaced(p, _WAVES[kind], step, amount, scale, rng) for p in polygons if len(p) >= 3]
     if all(shapely.is_valid(shapely.Polygon(p)) for p in moved) and len(moved) == 1:
         return tuple(moved)
     return polygons_of(region_of(tuple(moved)))
 
 
 def _displaced(
-    polygon: Points, wave: Wave, share: float, amount: float, scale: float, rng: "np.random.Generator"
+    polygon: Points, wave: Wave, step: float, amount: float, scale: float, rng: "np.random.Generator"
 ) -> Points:
-    points, length = _evenly_spaced(polygon, scale * share)
+    points, length = _evenly_spaced(polygon, step)
     count = len(points)
     along = np.roll(points, -1, axis=0) - np.roll(points, 1, axis=0)
     size = np.maximum(np.hypot(along[:, 0], along[:, 1]), 1e-12)
