@@ -13,6 +13,7 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.words import filled_with
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.bevel import BevelPlanes
+from glasscap.core.render.bounds import content_box
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.crisp_rows import CrispRows
@@ -86,7 +87,8 @@ def solid_parts(
     shown: PhotoPart | PaintPart | LitContent | None = content
     inner, casts = [c for c in casts if c.is_inner], [c for c in casts if not c.is_inner]
     if inner:
-        shown = LitContent.of(content, inner) if weights.are_for_screen else None
+        seen = weights.window.intersection(content_box(part))
+        shown = LitContent.of(content, inner, seen) if weights.are_for_screen and not seen.is_empty else None
     if shown is None:
         return None
     if bevel is None or bevel.is_inner:

@@ -80,12 +80,6 @@ class Cast:
         """The side of the cells on which its blur is held, px; 1 where it is not."""
         return self._soft.k if isinstance(self._soft, SoftPlane) else 1
 
-    @property
-    def box(self) -> PixelBox:
-        """What its cells span, px, where its blur is held on such."""
-        assert isinstance(self._soft, SoftPlane)
-        return self._soft.box
-
     def on_cells(self, cells: PixelBox, k: int) -> Plane:
         """Return its share of cells of k px, where its blur is held on such; float32 of the box's shape."""
         assert isinstance(self._soft, SoftPlane)

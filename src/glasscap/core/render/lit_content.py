@@ -30,24 +30,29 @@ class LitContent:
         self._content, self._casts, self._factors, self._added = content, casts, factors, added
 
     @classmethod
-    def of(cls, content: PhotoPart | PaintPart, casts: Sequence[Cast]) -> "LitContent | None":
-        """Return opaque content under inner casts, the first of them lowest; None where cells are small."""
+    def of(cls, content: PhotoPart | PaintPart, casts: Sequence[Cast], shown: PixelBox) -> "LitContent | None":
+        """Return opaque content under inner casts, the first of them lowest; None where cells are small.
+
+        Beyond the box `shown` nothing is seen of it.
+        """
         k = min(cast.k for cast in casts)
         if k < _SMALLEST:
             return None
-        box = casts[0].box
-        cells = PixelBox(box.x0 // k - 1, box.y0 // k - 1, -(-box.x1 // k) + 1, -(-box.y1 // k) + 1)
+        cells = PixelBox(shown.x0 // k - 1, shown.y0 // k - 1, -(-shown.x1 // k) + 1, -(-shown.y1 // k) + 1)
         spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
         left = np.ones((cells.height, cells.width), np.float32)
-        colours = np.zeros((cells.height, cells.width, 4), np.float32)
+        light = [np.zeros_like(left) for _ in range(3)]
         for cast in casts:
             share = cast.on_cells(cells, k)
-            left *= 1 - share
-            if colours.any() or any(cast.colour):
-                colours *= (1 - share)[..., None]
-                colours += share[..., None] * np.array([*cast.colour, 0], np.float32)
+            rest = 1 - share
+            left *= rest
+            for plane, level in zip(light, cast.colour, strict=True):
+                plane *= rest
+                plane += share * np.float32(level)
         factors = np.asarray(cv2.merge([left, left, left, np.ones_like(left)]), np.float32)
-        added = SoftPlane(colours, spanned, k) if colours.any() else None
+        added = None
+        if any(level for cast in casts for level in cast.colour):
+            added = SoftPlane(np.asarray(cv2.merge([*light, np.zeros_like(left)]), np.float32), spanned, k)
         return cls(content, casts, SoftPlane(factors, spanned, k), added)
 
     def bytes(self, box: PixelBox) -> Bytes:
@@ -55,8 +60,10 @@ class LitContent:
         plain, made = self._content.bytes(box), None
         for y0 in range(box.y0, box.y1, _ROWS):
             rows = PixelBox(box.x0, y0, box.x1, min(y0 + _ROWS, box.y1))
-            is_lit = ~np.logical_and.reduce([cast.is_empty(rows) for cast in self._casts])
-            turns = np.flatnonzero(np.diff(is_lit, prepend=False, append=False)).tolist()
+            is_lit = np.zeros(box.width + 2, np.bool_)
+            for cast in self._casts:
+                is_lit[1:-1] |= ~cast.is_empty(rows)
+            turns = np.flatnonzero(is_lit[1:] != is_lit[:-1]).tolist()
             for x0, x1 in zip(turns[::2], turns[1::2], strict=True):
                 made = plain.copy() if made is None else made
                 part = PixelBox(box.x0 + x0, rows.y0, box.x0 + x1, rows.y1)

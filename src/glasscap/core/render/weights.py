@@ -56,7 +56,7 @@ class Weights:
     def __init__(
         self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
     ) -> None:
-        self._part, self._window, self._quality, self._cache = part, window, quality, cache
+        self._part, self.window, self._quality, self._cache = part, window, quality, cache
         edge, region = part.edge, part.region
         self.edges = Edges(region, edge, window, cache, flatness(quality))
         self.bands = bands_of(part.finishes.strokes, part.scale)
@@ -96,7 +96,7 @@ class Weights:
             return None
         if self._keeps_inside and covers_shape(region, content_reach(self._part)):
             return None
-        return self._photo_coverage(region.photo_to_output, self._window)
+        return self._photo_coverage(region.photo_to_output, self.window)
 
     def _photo_coverage(self, photo_to_output: Affine, box: PixelBox) -> Coverage:
         """Return the coverage of the content's own box, kept: it outlasts what changes of the shape."""
@@ -121,13 +121,13 @@ class Weights:
 
     def soft(self, offset: OffsetKey, sigma: float) -> SoftEdge:
         """Return a parallel outline's coverage, blurred."""
-        key = ("soft", self.edges.key, offset, sigma, self._window, self._quality)
+        key = ("soft", self.edges.key, offset, sigma, self.window, self._quality)
         make = partial(self._cells, offset)
 
         def made() -> SoftEdge:
             flat = self.edges.polygons(offset)
             extent = bounds(flat).rounded_out() if flat else PixelBox(0, 0, 0, 0)
-            return soften_edge(make, self._window, sigma, self._quality, extent=extent)
+            return soften_edge(make, self.window, sigma, self._quality, extent=extent)
 
         return self._cache.get(key, made, lambda s: s.nbytes)
 
@@ -147,7 +147,7 @@ class Weights:
         if self.is_sharp:
             return self._sharp().visible_box(faintest)
         if not self._keeps_inside:
-            return self._window
+            return self.window
         box = self.edges.coverage(self.outermost).visible_box(faintest)
         return box if self._fade is None else box.union(self._fade.hull(faintest))
 
@@ -254,7 +254,7 @@ class Weights:
         return NestedOutlines({key: self._sharp() if self.is_sharp else self.edges.coverage(key) for key in keys})
 
     def _sharp(self) -> Coverage:
-        return region_coverage(self._part.region, self._window, self._cache)
+        return region_coverage(self._part.region, self.window, self._cache)
 
     def partition(
         self,
@@ -329,22 +329,22 @@ class Weights:
     @cached_property
     def _reckoned(self) -> tuple[Ints, Ints, Mapping[OffsetKey, Plane]]:
         """The window's pixels that outlines and strokes do not fill alone: rows, columns, coverages."""
-        places, values = self.nested.reckoned(self._window, self.mixed_bands)
-        y = places // self._window.width
-        return y, places - y * self._window.width, values
+        places, values = self.nested.reckoned(self.window, self.mixed_bands)
+        y = places // self.window.width
+        return y, places - y * self.window.width, values
 
     @cached_property
     def _laid(self) -> dict[int, Plane]:
         """The strokes' shares of those pixels."""
         y, x, values = self._reckoned
-        return self.strokes_at(values, y, x, self._window)
+        return self.strokes_at(values, y, x, self.window)
 
     def laid_strokes(self, box: PixelBox) -> tuple[Ints, Ints, dict[int, Plane]]:
         """Return which pixels of a box, for the screen, strokes do not fill alone: rows, columns.
 
         And the strokes' shares of them, shape (1, n).
         """
-        (y, x, _), window = self._reckoned, self._window
+        (y, x, _), window = self._reckoned, self.window
         a, b = np.searchsorted(y, (box.y0 - window.y0, box.y1 - window.y0))
         y, x, shares = y[a:b] + window.y0, x[a:b] + window.x0, {n: s[:, a:b] for n, s in self._laid.items()}
         outermost = self.nested.coverages[self.outermost].bounds
@@ -364,10 +364,10 @@ class Weights:
         """What of that is the content's, where it does not fade."""
         y, x, values = self._reckoned
         whole = self.partition(values.__getitem__, None)
-        return self._sparse(self.at(values, y, x, self._window).content - whole.content)
+        return self._sparse(self.at(values, y, x, self.window).content - whole.content)
 
     def _sparse(self, shares: Plane | int) -> Coverage:
-        window, (y, x, _), none = self._window, self._reckoned, np.zeros(0, np.int64)
+        window, (y, x, _), none = self.window, self._reckoned, np.zeros(0, np.int64)
         values = np.asarray(shares, float).reshape(-1)
         return Coverage(window, y + window.y0, x + window.x0, values, none, none, none)
 
@@ -375,7 +375,7 @@ class Weights:
     def _is_whole(self) -> bool:
         """Whether all outlines lie in the window."""
         flat = self.edges.polygons(self.outermost)
-        return bool(flat) and self._window.holds(bounds(flat).rounded_out())
+        return bool(flat) and self.window.holds(bounds(flat).rounded_out())
 
     def _frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
         to_cells = (
