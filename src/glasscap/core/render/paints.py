@@ -96,7 +96,7 @@ def paint_pixels(
         planes = _shaded(paint, _place_along(box, frame)[ys - box.y0, xs - box.x0])
     else:
         planes = _shaded(paint, _place_across(paint, _grid_of_pixels(ys, xs), frame))
-    return planes.reshape(4, -1)[:, : len(ys)]
+    return planes
 
 
 def gradient_shades(paint: GradientPaint) -> Planar:
@@ -149,9 +149,7 @@ def _grid_of(box: PixelBox) -> _Grid:
 
 
 def _grid_of_pixels(ys: Ints, xs: Ints) -> _Grid:
-    """Return single pixels as rows of many: only so many columns can be sampled at once; the last is repeated."""
-    y, x = (np.pad(p, (0, -len(p) % _ACROSS), mode="edge").reshape(-1, _ACROSS) + 0.5 for p in (ys, xs))
-    return x, y
+    return xs + 0.5, ys + 0.5
 
 
 def _own_coordinates(to_output: Affine, grid: _Grid) -> tuple[Plane, Plane]:
@@ -191,7 +189,7 @@ def tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, box: Pixel
 
 def tiled_at(tile: np.ndarray, size: tuple[int, int], to_output: Affine, ys: Ints, xs: Ints) -> np.ndarray:
     """Return a tile of one channel at single pixels, shape (n,); see `tiled`."""
-    return _tiled(tile, size, to_output, _grid_of_pixels(ys, xs)).reshape(-1)[: len(ys)]
+    return _tiled(tile, size, to_output, _grid_of_pixels(ys, xs))
 
 
 def _tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, grid: _Grid) -> np.ndarray:
@@ -201,7 +199,12 @@ def _tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, grid: _Gr
 
 
 def wrapped(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
-    """Return an endless tile's values at columns `u` and rows `v` (px, centres at halves), linear."""
+    """Return an endless tile's values at columns `u` and rows `v` (px, centres at halves; 1-D or 2-D), linear."""
+    if u.ndim == 1:
+        # Rows of many, for only so many columns can be sampled at once.
+        wide = (np.pad(at, (0, -len(at) % _ACROSS), mode="edge").reshape(-1, _ACROSS) for at in (u, v))
+        found = wrapped(tile, *wide)
+        return found.reshape(-1, *found.shape[2:])[: len(u)]
     rows, columns = tile.shape[:2]
     u, v = np.mod(u - np.float32(0.5), columns), np.mod(v - np.float32(0.5), rows)
     # One row and column more on each side, so that neighbours across the seam are at hand.

@@ -136,7 +136,8 @@ class StrokeTexture:
                 ys - box.y0, xs - box.x0
             ]
         if self._stroke.texture == "brush":
-            out *= self._grain(box)[ys - box.y0, xs - box.x0]
+            fields = path_field(self._edges.polygons(), box, self._margin)
+            out *= self._bristles(*(field[ys - box.y0, xs - box.x0] for field in fields))
         elif self._stroke.texture != "smooth":
             out *= tiled_at(*self._tooth, ys, xs)
         return out
@@ -166,7 +167,7 @@ class StrokeTexture:
 
     def _grain(self, box: PixelBox) -> Plane:
         if self._stroke.texture == "brush":
-            return self._bristles(box)
+            return self._bristles(*path_field(self._edges.polygons(), box, self._margin))
         return np.asarray(tiled(*self._tooth, box), np.float32)
 
     @property
@@ -177,18 +178,23 @@ class StrokeTexture:
         to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
         return grain_tile(stroke.texture), (SIDE, SIDE), to_output
 
-    def _bristles(self, box: PixelBox) -> Plane:
-        """Lay the tile along the outline: columns are length, rows distance; the far side is ragged."""
-        stroke, scale = self._stroke, self._part.scale
+    @property
+    def _margin(self) -> int:
+        """How far from the outline anything of it lies, px."""
+        return math.ceil(max(abs(v) for v in self._stroke.band) * self._part.scale) + 2
+
+    def _bristles(self, share: Plane, distance: Plane) -> Plane:
+        """Lay the tile along the outline: columns are length, rows distance; the far side is ragged.
+
+        `share` and `distance` (px) tell where along it pixels lie, and how far from it; any shape.
+        """
+        stroke, scale, tile = self._stroke, self._part.scale, grain_tile(self._stroke.texture)
         far = max(abs(v) for v in stroke.band)
-        polygons = self._edges.polygons()
-        share, distance = path_field(polygons, box, math.ceil(far * scale) + 2)
-        length = max((path_length(p) for p in polygons), default=1.0) / scale
+        length = max((path_length(p) for p in self._edges.polygons()), default=1.0) / scale
         turns = max(1, round(length / SIDE))
         phase = np.random.default_rng(stroke.seed).uniform(0, SIDE, 3)
         along = (share * np.float32(turns * SIDE) + np.float32(phase[0])).astype(np.float32)
         away = distance / np.float32(scale)
-        tile = grain_tile(stroke.texture)
         bristle = wrapped(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
         depth = wrapped(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
         left = np.clip((np.float32(far) - away - depth) / 2 + np.float32(0.5), 0, 1)
