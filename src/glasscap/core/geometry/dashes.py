@@ -7,7 +7,6 @@ import numpy as np
 import shapely
 from msgspec import Struct
 from numpy.typing import NDArray
-from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.offset import polygons_of, quarter_segments
 from glasscap.core.geometry.outline import Points
@@ -89,36 +88,58 @@ def dash_polygons(
     is_even : bool
         Whether the pattern is stretched to close.
     tolerance : float
+        Largest distance of a round cap's chord from its arc.
 
     Returns
     -------
     tuple of float64 arrays, shape (n, 2)
+        Wound clockwise on screen (holes the other way), none over another.
     """
     rings: list[Points] = []
-    regions: list[BaseGeometry] = []
     for polygon in polygons:
         path = _Path.of(polygon)
         fitted = fitted_pattern(pattern, path.length, is_even=is_even)
         lengthen = width / 2 if cap == "square" else 0.0
         starts, ends = np.array(dash_spans(fitted, offset, path.length)).reshape(-1, 2).T
-        points, which = path.pieces(starts - lengthen, ends + lengthen)
-        first, last = (np.searchsorted(which, np.arange(len(starts)), side) for side in ("left", "right"))
-        far = np.maximum.reduceat(points, first) - np.minimum.reduceat(points, first)
-        long = np.flatnonzero(far.max(axis=1) > _SHORTEST)
-        if len(long):
-            # Lines are counted anew: of a dash of no length only caps are seen.
-            seen = np.isin(which, long)
-            lines = points[seen], np.searchsorted(long, which[seen]), width / 2 + 1
-            if cap == "butt":
-                # Dashes with butt caps never meet.
-                rings += strips(*lines)
-            else:
-                regions += general_strips(*lines)
-        if cap == "round":
-            tips = shapely.points(np.concatenate([points[first], points[last - 1]]))
-            discs = shapely.buffer(tips, width / 2, quad_segs=quarter_segments(width / 2, tolerance))
-            regions += np.asarray(discs, object).tolist()
-    return (*rings, *polygons_of(shapely.union_all(regions))) if regions else tuple(rings)
+        rings += _dashes(*path.pieces(starts - lengthen, ends + lengthen), width, cap, tolerance)
+    return tuple(rings)
+
+
+def _dashes(points: Points, which: Ints, width: float, cap: Cap, tolerance: float) -> tuple[Points, ...]:
+    """Return the dashes of one contour: their middle lines' points, and of which dash each is."""
+    first = np.flatnonzero(np.diff(which, prepend=-1))
+    last = np.append(first[1:], len(which)) - 1
+    far = np.maximum.reduceat(points, first) - np.minimum.reduceat(points, first)
+    is_long = far.max(axis=1) > _SHORTEST
+    # Lines are counted anew: of a dash of no length only caps are seen.
+    seen = np.repeat(is_long, last - first + 1)
+    lines = points[seen], (np.cumsum(is_long) - 1)[which[seen]], width / 2 + 1
+    caps: list[Points] = []
+    if cap == "round":
+        ends = np.concatenate([first, last]), np.concatenate([first + 1, last - 1])
+        here, inner = (np.concatenate([at[: len(first)][is_long], at[len(first) :][is_long]]) for at in ends)
+        caps = _round_caps(points[here], points[inner], width / 2, tolerance)
+        caps += _discs(points[first[~is_long]], width / 2, tolerance)
+    between = np.hypot(*(np.roll(points[first], -1, axis=0) - points[last]).T)
+    # Dashes with butt caps never meet; other caps may, before and after they were lengthened.
+    if cap == "butt" or between.min() > width:
+        return (*(strips(*lines) if is_long.any() else ()), *caps)
+    bodies = general_strips(*lines) if is_long.any() else []
+    return polygons_of(shapely.union_all([*bodies, *map(shapely.Polygon, caps)]))
+
+
+def _round_caps(ends: Points, inner: Points, radius: float, tolerance: float) -> list[Points]:
+    """Return half discs beyond the ends of lines, next to which are `inner` points of theirs."""
+    outwards = ends - inner
+    count = 2 * quarter_segments(radius, tolerance)
+    angles = np.arctan2(outwards[:, 1], outwards[:, 0])[:, None] + np.linspace(-np.pi / 2, np.pi / 2, count + 1)
+    return list(ends[:, None] + np.stack([np.cos(angles), np.sin(angles)], axis=-1) * radius)
+
+
+def _discs(centres: Points, radius: float, tolerance: float) -> list[Points]:
+    count = 4 * quarter_segments(radius, tolerance)
+    angles = np.arange(count) * (2 * np.pi / count)
+    return list(centres[:, None] + np.stack([np.cos(angles), np.sin(angles)], axis=-1) * radius)
 
 
 class _Path(Struct, frozen=True, eq=False):
