@@ -149,12 +149,14 @@ def test_strokes_that_are_not_all_there_are_laid_in_rows_as_composing_gives(piec
         (Bevel(width=7, side="outer"), Edge()),
         (Bevel(width=24, side="outer", direction=200), Edge()),
         (Bevel(width=9, side="outer"), Edge(feather=30)),
+        (Bevel(width=9), Edge(feather=30)),
+        (Bevel(width=24, softness=8), Edge(feather=24, feather_side="inside")),
     ],
-    ids=["narrow", "wide", "outer", "wide outer", "outer of a fade"],
+    ids=["narrow", "wide", "outer", "wide outer", "outer of a fade", "of a fade", "of a fade inside"],
 )
 def test_a_bevel_is_laid_in_rows_as_composing_gives(bevel: Bevel, edge: Edge) -> None:
     lights = Lights(shadows=(DROP,), bevel=bevel)
-    for strokes in (STROKES[2], (PIECES["dashes"], Stroke(16, CREAM, side="centre"))):
+    for strokes in ((), STROKES[2], (PIECES["dashes"], Stroke(16, CREAM, side="centre"))):
         assert_rows_are_what_composing_gives(wide(Finishes(strokes=strokes, edge=edge, lights=lights)))
 
 
@@ -186,12 +188,10 @@ def test_narrow_shade_is_composed() -> None:
     assert part.crisp is None and part.in_rows is None
 
 
-def test_a_bevel_of_what_fades_or_beside_a_cleared_shadow_is_composed() -> None:
-    faded = Finishes(edge=Edge(feather=30), lights=Lights(shadows=(DROP,), bevel=Bevel()))
+def test_a_bevel_beside_a_cleared_shadow_is_composed() -> None:
     cleared = Finishes(lights=Lights(shadows=(replace(DROP, is_clear_beneath=True),), bevel=Bevel(side="outer")))
-    for look in (faded, cleared):
-        part, _ = prepared(wide(look), "circle")
-        assert part.crisp is None and part.in_rows is None
+    part, _ = prepared(wide(cleared), "circle")
+    assert part.crisp is None and part.in_rows is None
 
 
 def test_many_pixels_of_a_painted_stroke_are_written_some_at_a_time(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -116,6 +116,6 @@ def rows_of(parts: CrispParts) -> CrispRows | FadingRows | None:
     if not (parts.weights.is_crisp or fading):
         return None
     outlines = RowOutlines(parts)
-    if not outlines.are_few or (fading and parts.bevel):
+    if not outlines.are_few:
         return None
     return CrispRows(parts, outlines) if fading is None else FadingRows(parts, outlines, fading)

@@ -45,7 +45,7 @@ class FadingRows:
         for group in groups:
             self._copy_core(*group, writing)
         hull = self._outlines.hull(box)
-        if hull.is_empty or not self._parts.weights.bands:
+        if hull.is_empty or not (self._parts.weights.bands or self._parts.bevel):
             return
         here = view_of(out, box, hull)
         if self._is_laid_over and writing is PREMULTIPLIED:
@@ -59,7 +59,7 @@ class FadingRows:
         """Whether strokes may be laid over bytes: these are exact enough, and strokes change nothing of them."""
         parts = self._parts
         is_opaque = all(parts.strokes[n].is_opaque for n in parts.weights.shown_strokes)
-        is_simple = is_opaque and not any(cast.is_clear_beneath for cast in parts.casts)
+        is_simple = is_opaque and parts.bevel is None and not any(c.is_clear_beneath for c in parts.casts)
         return parts.weights.are_for_screen and is_simple
 
     def _columns(self, box: PixelBox) -> Callable[[PixelBox], "_Columns"]:

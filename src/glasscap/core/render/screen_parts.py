@@ -48,8 +48,8 @@ class ScreenParts(Struct, frozen=True):
             mounted = self._kept(("mounted", part.cutout_id), part, box, lambda: self._mounted(part, mount, box))
             return _dimmed(mounted, part.opacity)
         if not part.is_plain:
-            key = ("top", part.cutout_id, part.photo is None)
-            return self._kept(key, part, box, lambda: self._finished(part, box))
+            key, whole = ("top", part.cutout_id, part.photo is None), replace(part, opacity=1.0)
+            return _dimmed(self._kept(key, whole, box, lambda: self._finished(whole, box)), part.opacity)
         return _dimmed(self._through_mask(part, box), part.opacity)
 
     def ghost(self, part: Part) -> tuple[Bytes, PixelBox] | None:
