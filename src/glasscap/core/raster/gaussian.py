@@ -38,6 +38,8 @@ _COARSE = 8
 _STEPS = 0.5
 # A share below this is as good as none.
 _FAINTEST = 1 / 2048
+# A pixel enlarged by itself takes as long as so many of a whole box.
+_PICKED = 16
 # Rows of cells told of above and below those that there are.
 _ROWS_AROUND = 2
 
@@ -93,8 +95,8 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
     def at(self, ys: NDArray[np.int64], xs: NDArray[np.int64]) -> NDArray[np.float32]:
         """Return single pixels, shape (n,), enlarged as `band` does."""
         k = self.k
-        if k == 1:
-            box = box_of_pixels(ys, xs)
+        box = box_of_pixels(ys, xs)
+        if k == 1 or len(ys) * _PICKED > box.width * box.height:
             return picked(self.band(box), ys - box.y0, xs - box.x0)
         # One cell of nothing above and left of all, so that whole parts are what is cut off.
         v, u = (ys - self.box.y0 + 0.5) / k + 0.5, (xs - self.box.x0 + 0.5) / k + 0.5
