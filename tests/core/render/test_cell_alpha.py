@@ -12,6 +12,7 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.gaussian import Plane
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.cell_alpha import alpha_on_cells
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
@@ -59,7 +60,7 @@ WINDOW = PixelBox(-20, -30, 260, 230)
 def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
     part = part_of(BODIES[body], shape, content_placement=PLACES[place])
     k, shift, cells = 4, (2.4, 7.0), PixelBox(-14, -14, 80, 70)
-    made = weights_of(part, WINDOW).alpha_on_cells(cells, k, shift)
+    made = alpha_on_cells(weights_of(part, WINDOW), cells, k, shift)
     assert made is not None
     # By pixels, of the body moved as far; a mean over all those of a cell.
     moved, fine = shrunk(part, Affine.translation(*shift)), PixelBox(*(k * at for at in cells))
@@ -89,13 +90,13 @@ def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
 )
 def test_where_there_is_more_to_it_it_is_left_to_painting(finishes: Finishes, window: PixelBox, k: int) -> None:
     weights = weights_of(part_of(finishes, "circle"), window)
-    assert weights.alpha_on_cells(PixelBox(-14, -14, 80, 70), k, (0.0, 0.0)) is None
+    assert alpha_on_cells(weights, PixelBox(-14, -14, 80, 70), k, (0.0, 0.0)) is None
 
 
 def test_in_files_what_a_broken_stroke_casts_is_painted() -> None:
     broken = part_of(BODIES["dashes"], "circle")
     weights = Weights(broken, WINDOW, STORE, "final", cache())
-    assert weights.alpha_on_cells(PixelBox(-14, -14, 80, 70), 4, (0.0, 0.0)) is None
+    assert alpha_on_cells(weights, PixelBox(-14, -14, 80, 70), 4, (0.0, 0.0)) is None
 
 
 def test_a_hole_is_left_to_painting() -> None:
@@ -104,7 +105,7 @@ def test_a_hole_is_left_to_painting() -> None:
     assert shape is not None
     job = job_with(BODIES["stroke"], shape=replace(shape, keeps="outside"))
     holed = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
-    assert weights_of(holed, WINDOW).alpha_on_cells(PixelBox(0, 0, 9, 9), 4, (0.0, 0.0)) is None
+    assert alpha_on_cells(weights_of(holed, WINDOW), PixelBox(0, 0, 9, 9), 4, (0.0, 0.0)) is None
 
 
 @pytest.mark.parametrize("quality", ["preview", "final"])

@@ -58,8 +58,11 @@ class FadingRows:
     def _is_laid_over(self) -> bool:
         """Whether strokes may be laid over bytes: these are exact enough, and strokes change nothing of them."""
         parts = self._parts
-        is_opaque = all(parts.strokes[n].is_opaque for n in parts.weights.shown_strokes)
-        is_simple = is_opaque and parts.bevel is None and not any(c.is_clear_beneath for c in parts.casts)
+        is_simple = (
+            parts.weights.has_opaque_paints
+            and parts.bevel is None
+            and not any(c.is_clear_beneath for c in parts.casts)
+        )
         return parts.weights.are_for_screen and is_simple
 
     def _columns(self, box: PixelBox) -> Callable[[PixelBox], "_Columns"]:

@@ -20,6 +20,7 @@ from glasscap.core.raster.spreading import spread_by
 from glasscap.core.render.bands import OUTLINE, bands_of
 from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.cell_alpha import alpha_on_cells
 from glasscap.core.render.part import Part
 from glasscap.core.render.planar import Planar, Plane, Writing, add_colour, lay_tint
 from glasscap.core.render.silhouette import Terms, finer_cells, shrunk, silhouette_terms
@@ -239,7 +240,7 @@ class _CastMaker:
         sigma = shadow.blur * scale / 2
 
         def painted(cells: PixelBox, k: float) -> Plane:
-            seen = self._weights.alpha_on_cells(cells, k, shift) if self._is_opaque else None
+            seen = alpha_on_cells(self._weights, cells, k, shift) if self._is_opaque else None
             if seen is not None:
                 return seen
             return self._alpha(shrunk(body, Affine.scaling(1 / k).after(Affine.translation(*shift))), cells)

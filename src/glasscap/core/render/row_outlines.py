@@ -85,7 +85,7 @@ class RowOutlines:
 
     def lay_over(self, out: Bytes, box: PixelBox) -> None:
         """For the screen, lay the strokes over premultiplied pixels in which all the rest is there already."""
-        y, x, shares = self._parts.weights.laid_strokes(box)
+        y, x, shares = self._parts.weights.laid.within(box)
         row, step = one_long_row(words(out))
         places = (y - box.y0) * step + (x - box.x0)
         beneath = row[places]

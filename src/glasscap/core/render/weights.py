@@ -11,7 +11,6 @@ from glasscap.core.document.region import Region, covers_shape, photo_quad, regi
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.cell_means import cell_means
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
@@ -21,6 +20,7 @@ from glasscap.core.render.bounds import content_reach
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.fading import Fading, Sided, least_unfaded, strengthened
+from glasscap.core.render.laid_strokes import LaidStrokes
 from glasscap.core.render.nested_outlines import NestedOutlines
 from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part, flatness
@@ -31,7 +31,7 @@ from glasscap.core.render.stroke_paint import StrokeTexture
 
 Flags = NDArray[np.bool_]
 # On smaller cells (px) a body is as soon drawn anew.
-_SMALLEST_CELLS = 2
+SMALLEST_CELLS = 2
 
 
 class Shares(Struct, frozen=True, eq=False):
@@ -134,7 +134,7 @@ class Weights:
     def _cells(self, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
         """Return an outline's mean coverage of cells of k px: for the screen from its pixels, if known anyway."""
         is_known = bool(self.bands) and offset in (self.innermost, self.outermost)
-        if self.are_for_screen and is_known and k >= _SMALLEST_CELLS and self._is_whole:
+        if self.are_for_screen and is_known and k >= SMALLEST_CELLS and self.is_whole:
             return self.edges.on_cells(offset, box, k, (0.0, 0.0))
         if not self.are_for_screen:
             return self.edges.cells(offset, box, k)
@@ -215,7 +215,7 @@ class Weights:
     def fading(self) -> Fading | None:
         """The feather, where nothing but it, outlines and the content's end decide what each pixel shows."""
         edge = self._part.edge
-        if edge.feathers_strokes or not self._is_plain or not isinstance(self._fade, SoftPlane):
+        if edge.feathers_strokes or not self.is_plain or not isinstance(self._fade, SoftPlane):
             return None
         side = None
         if edge.feather_side != "centred":
@@ -231,11 +231,23 @@ class Weights:
         """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
         if self.is_sharp:
             return self._mask is None and self._keeps_inside
-        return self._fade is None and self._frame is None and self._is_plain
+        return self._fade is None and self._frame is None and self.is_plain
 
     @property
-    def _is_plain(self) -> bool:
+    def is_plain(self) -> bool:
+        """Whether nothing but outlines, a fade and strokes decides what each pixel shows, on the inside."""
         return self._keeps_inside and self._mask is None
+
+    @property
+    def has_fade(self) -> bool:
+        """Whether there is a feather."""
+        return self._fade is not None
+
+    @property
+    def has_opaque_paints(self) -> bool:
+        """Whether no stroke's paint lets anything through."""
+        strokes = self._part.finishes.strokes
+        return all(is_opaque_paint(strokes[number].paint) for number in self.shown_strokes)
 
     def is_broken(self, number: int) -> bool:
         """Whether anything may be seen of what a stroke lies on."""
@@ -294,90 +306,28 @@ class Weights:
         beyond = 1 - inner
         return Shares(beyond if content is None else content + beyond, strokes)
 
-    def alpha_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
-        """Return the shares of content and strokes together on cells of k px, the whole moved by some px.
+    @cached_property
+    def laid(self) -> LaidStrokes:
+        """The strokes as the screen lays them over the rest."""
+        return LaidStrokes(self)
 
-        None where cells are small, or wider than a fade beneath strokes (of whose products they would be means),
-        where not all strokes lie in the window, or more than outlines and a plain feather decide.
+    def reckoned(self) -> tuple[Ints, dict[OffsetKey, Plane]]:
+        """Return the numbers of the window's pixels that outlines and strokes do not fill alone, row by row.
+
+        And each outline's coverage of them, shape (1, n).
         """
-        edge = self._part.edge
-        has_fade = self._fade is not None
-        if k < _SMALLEST_CELLS or not self._is_plain or self.is_sharp or (has_fade and self.fading is None):
-            return None
-        if has_fade and self.bands and self.fade_outline()[1] < k:
-            return None
-        if not self._is_whole or not all(is_opaque_paint(s.paint) for s in self._part.finishes.strokes):
-            return None
-        if self.mixed_bands and not self.are_for_screen:
-            return None
-        coverage = self.edges.on_cells if self.are_for_screen else self.edges.cells
-        shares = self.partition(lambda key: coverage(key, cells, k, shift), None, is_faded=has_fade)
-        content, strokes = shares.content, np.asarray(sum(shares.strokes.values()), np.float32)
-        if self.mixed_bands:
-            strokes = strokes - cell_means(self._lost, cells, k, shift)
-            content = content if has_fade else content + cell_means(self._won, cells, k, shift)
-        if self.fading is not None:
-            fade, side = self.fading.soft.on_cells(cells, k, shift), self.fading.side
-            if side is not None:
-                fade = side.joined(fade, coverage(OUTLINE, cells, k, shift))
-            fade = strengthened(fade, edge.strength)
-            content = fade - fade * strokes
-        if self._frame is not None:
-            content = content * self._frame_on_cells(cells, k, shift)
-        return np.asarray(content + strokes, np.float32)
+        return self.nested.reckoned(self.window, self.mixed_bands)
 
     @cached_property
-    def _reckoned(self) -> tuple[Ints, Ints, Mapping[OffsetKey, Plane]]:
-        """The window's pixels that outlines and strokes do not fill alone: rows, columns, coverages."""
-        places, values = self.nested.reckoned(self.window, self.mixed_bands)
-        y = places // self.window.width
-        return y, places - y * self.window.width, values
-
-    @cached_property
-    def _laid(self) -> dict[int, Plane]:
-        """The strokes' shares of those pixels."""
-        y, x, values = self._reckoned
-        return self.strokes_at(values, y, x, self.window)
-
-    def laid_strokes(self, box: PixelBox) -> tuple[Ints, Ints, dict[int, Plane]]:
-        """Return which pixels of a box, for the screen, strokes do not fill alone: rows, columns.
-
-        And the strokes' shares of them, shape (1, n).
-        """
-        (y, x, _), window = self._reckoned, self.window
-        a, b = np.searchsorted(y, (box.y0 - window.y0, box.y1 - window.y0))
-        y, x, shares = y[a:b] + window.y0, x[a:b] + window.x0, {n: s[:, a:b] for n, s in self._laid.items()}
-        outermost = self.nested.coverages[self.outermost].bounds
-        if outermost.x0 < box.x0 or outermost.x1 > box.x1:
-            on = np.flatnonzero((x >= box.x0) & (x < box.x1))
-            y, x, shares = y[on], x[on], {n: s[:, on] for n, s in shares.items()}
-        return y, x, shares
-
-    @cached_property
-    def _lost(self) -> Coverage:
-        """What of each pixel strokes leave that are not all there."""
-        whole = self.partition(self._reckoned[2].__getitem__, None, is_faded=True).strokes
-        return self._sparse(sum(whole.values()) - sum(self._laid.values()))
-
-    @cached_property
-    def _won(self) -> Coverage:
-        """What of that is the content's, where it does not fade."""
-        y, x, values = self._reckoned
-        whole = self.partition(values.__getitem__, None)
-        return self._sparse(self.at(values, y, x, self.window).content - whole.content)
-
-    def _sparse(self, shares: Plane | int) -> Coverage:
-        window, (y, x, _), none = self.window, self._reckoned, np.zeros(0, np.int64)
-        values = np.asarray(shares, float).reshape(-1)
-        return Coverage(window, y + window.y0, x + window.x0, values, none, none, none)
-
-    @cached_property
-    def _is_whole(self) -> bool:
+    def is_whole(self) -> bool:
         """Whether all outlines lie in the window."""
         flat = self.edges.polygons(self.outermost)
         return bool(flat) and self.window.holds(bounds(flat).rounded_out())
 
-    def _frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+    def frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
+        """Return the `frame_plane`, moved by some px, on cells of k px."""
+        if self._frame is None:
+            return None
         to_cells = (
             Affine.scaling(1 / k).after(Affine.translation(*shift)).after(self._part.region.photo_to_output)
         )
@@ -399,6 +349,15 @@ class Weights:
     def strokes_at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> dict[int, Plane]:
         """Return the shares of strokes alone, as `at` does."""
         return self.partition(values.__getitem__, self._texture_at(y, x, box), is_faded=True).strokes
+
+    def content_at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Plane:
+        """Return the share of the content alone, as `at` does."""
+        return self.at(values, y, x, box).content
+
+    def whole_at(self, values: Mapping[OffsetKey, Plane]) -> tuple[Plane, Plane]:
+        """Return what `at` returns of the content and all strokes, were these all there and nothing faded."""
+        whole = self.partition(values.__getitem__, None)
+        return whole.content, np.asarray(sum(whole.strokes.values()), np.float32)
 
     def _texture_at(self, y: Ints, x: Ints, box: PixelBox) -> Callable[[int], Plane]:
         return lambda number: self.textures[number].at(y + box.y0, x + box.x0)[None]
