@@ -27,12 +27,14 @@ from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import Region
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import flatness
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.weights import Weights
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import JOB, PHOTO, STORE, flat_photo, job_with, over, rendered
 from tests.samples import cache, photo_job, png_photo
@@ -359,6 +361,29 @@ def test_parallels_of_a_rough_edge_are_one_shape_at_every_scale() -> None:
     assert len(twice) == len(third) > 0
     for one, other in zip(twice, third, strict=True):
         assert np.abs((other - (7, -3)) / 0.37 - one / 2).max() < 1e-9
+
+
+@pytest.mark.parametrize("shape", ["circle", "heart", "star"])
+def test_dashes_lie_at_the_same_places_at_every_scale_and_while_they_move(shape: str) -> None:
+    job = job_with(Finishes(strokes=(Stroke(4, dashes=(9, 5)),)), shape=library_shape(shape))
+    sheet, item = job.sheets[0], job.sheets[0].items[0]
+
+    def middles(scale: float, quality: Quality) -> np.ndarray:
+        plan = plan_cutout(job, sheet, item, scale=scale)
+        weights = Weights(plan.parts[0], plan.box, STORE, quality, cache())
+        # In the shape's frame, which lies on whole pixels of the output.
+        region = plan.parts[0].region
+        assert region.placement is not None
+        to_frame = region.sheet_to_output.after(region.placement.to_sheet).inverse()
+        regions = (shapely.Polygon(ring).centroid for ring in weights.textures[0].dashes())
+        return np.array(sorted(to_frame.apply(c.x, c.y) for c in regions))
+
+    known = middles(1.0, "final")
+    for scale, quality in ((2.0, "final"), (3.7, "final"), (1.0, "moving")):
+        found = middles(scale, quality)
+        away = np.hypot(*(found[:, None] - known[None]).transpose(2, 0, 1)).min(axis=1)
+        # Round a corner dashes reach a pixel past their band, whose middle that moves.
+        assert len(found) == len(known) and np.median(away) < 0.03 and away.max() < 0.8
 
 
 def test_what_moves_has_the_parallel_of_a_rough_edge_to_a_quarter_of_a_pixel() -> None:

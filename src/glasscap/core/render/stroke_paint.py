@@ -6,6 +6,7 @@ import numpy as np
 
 from glasscap.core.document.finishes import Stroke
 from glasscap.core.document.paint import GradientPaint, TexturePaint
+from glasscap.core.geometry.beginning import begun_on_top
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -102,7 +103,7 @@ class StrokePaint:
             frame.width + grown,
             frame.height + grown,
             frame.sheet_to_output,
-            self._edges.polygons(),
+            _begun(self._part, self._edges.polygons()),
             max(abs(low), abs(high)) * scale,
         )
 
@@ -136,7 +137,7 @@ class StrokeTexture:
                 ys - box.y0, xs - box.x0
             ]
         if self._stroke.texture == "brush":
-            fields = path_field(self._edges.polygons(), box, self._margin)
+            fields = self._field(box)
             out *= self._bristles(*(field[ys - box.y0, xs - box.x0] for field in fields))
         elif self._stroke.texture != "smooth":
             out *= tiled_at(*self._tooth, ys, xs)
@@ -154,7 +155,7 @@ class StrokeTexture:
         """Return the dashes as polygons in output px, measured along the stroke's own middle."""
         stroke, scale = self._stroke, self._part.scale
         middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
-        lines = self._edges.polygons(middle) or self._edges.polygons()
+        lines = _begun(self._part, self._edges.polygons(middle) or self._edges.polygons())
         return dash_polygons(
             lines,
             tuple(v * scale for v in stroke.dashes),
@@ -167,7 +168,7 @@ class StrokeTexture:
 
     def _grain(self, box: PixelBox) -> Plane:
         if self._stroke.texture == "brush":
-            return self._bristles(*path_field(self._edges.polygons(), box, self._margin))
+            return self._bristles(*self._field(box))
         return np.asarray(tiled(*self._tooth, box), np.float32)
 
     @property
@@ -178,10 +179,10 @@ class StrokeTexture:
         to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
         return grain_tile(stroke.texture), (SIDE, SIDE), to_output
 
-    @property
-    def _margin(self) -> int:
-        """How far from the outline anything of it lies, px."""
-        return math.ceil(max(abs(v) for v in self._stroke.band) * self._part.scale) + 2
+    def _field(self, box: PixelBox) -> tuple[Plane, Plane]:
+        """Return the place along the outline nearest to each pixel of a box, and the distance to it, px."""
+        margin = math.ceil(max(abs(v) for v in self._stroke.band) * self._part.scale) + 2
+        return path_field(_begun(self._part, self._edges.polygons()), box, margin)
 
     def _bristles(self, share: Plane, distance: Plane) -> Plane:
         """Lay the tile along the outline: columns are length, rows distance; the far side is ragged.
@@ -199,3 +200,13 @@ class StrokeTexture:
         depth = wrapped(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
         left = np.clip((np.float32(far) - away - depth) / 2 + np.float32(0.5), 0, 1)
         return np.asarray(bristle * left, np.float32)
+
+
+def _begun(part: Part, polygons: tuple[Points, ...]) -> tuple[Points, ...]:
+    """Return outlines that begin on top of the shape, however it is turned, or else of the photo."""
+    region = part.region
+    to_output = region.photo_to_output
+    if region.shape is not None and region.placement is not None:
+        to_output = region.sheet_to_output.after(region.placement.to_sheet)
+    to_frame = to_output.inverse()
+    return tuple(begun_on_top(polygon, to_frame) for polygon in polygons)
