@@ -34,6 +34,24 @@ def test_a_straight_slope_receives_the_cosine_of_its_normal_and_the_light(
         assert not plane[:, 145:].any() and not plane[:, :55].any()
 
 
+@pytest.mark.parametrize(("is_rough", "most"), [(False, 0.03), (True, 0.4)], ids=["at rest", "moving"])
+def test_the_slope_of_a_disc_is_lit_without_a_step(*, is_rough: bool, most: float) -> None:
+    box = PixelBox(0, 0, 240, 240)
+    coverage = cover(circle(120.2, 119.6, 200), box).plane(box)
+    bevel = Bevel(direction=90.0, elevation=30.0)
+    light, shade = slope_light(coverage, 14.0, 2.0, bevel, is_rough=is_rough)
+    # In the middle of the slope: its normal leans outwards by 45 degrees, whatever its direction.
+    turn = np.linspace(0, 2 * math.pi, 1440)
+    places = np.stack([120.2 + 93 * np.cos(turn), 119.6 + 93 * np.sin(turn)])
+    across, down = places.astype(int)
+    # Directions are counted as on the screen, where y runs down.
+    turn = np.arctan2(down + 0.5 - 119.6, across + 0.5 - 120.2)
+    level = math.sin(math.radians(30))
+    received = (level + np.cos(turn - math.pi / 2) * math.cos(math.radians(30))) / math.sqrt(2) - level
+    assert np.abs(light[down, across] - np.clip(received / (1 - level), 0, 1)).max() < most
+    assert np.abs(shade[down, across] - np.clip(-received / level, 0, 1)).max() < most
+
+
 @pytest.mark.parametrize("side", ["inner", "outer"])
 def test_a_shape_is_lit_alike_wherever_it_lies(side: str) -> None:
     small, large = PixelBox(0, 0, 160, 150), PixelBox(-90, -70, 400, 300)

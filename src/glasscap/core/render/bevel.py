@@ -12,13 +12,14 @@ from glasscap.core.document.paint import rgba_of
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.blur import blurred
+from glasscap.core.raster.edge_distance import distance_within
 from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.raster.picking import Ints
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.part import Part
+from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.planar import Planar, Plane, add_colour, lay_tint
 
 
@@ -56,7 +57,9 @@ class BevelPlanes:
         # What is in view as a whole is told from its pixels, which are known.
         is_whole = bool(outline) and window.holds(bounds(outline).rounded_out())
         coverage = edges.on_cells(base, cells, k, (0.0, 0.0)) if is_whole else edges.cells(base, cells, k)
-        light, shade = slope_light(coverage, width / k, softness / k, bevel)
+        # Distances from whole pixels leave a faint hatching, which is not seen of what moves.
+        is_rough = edges.key.flatness > FLATNESS
+        light, shade = slope_light(coverage, width / k, softness / k, bevel, is_rough=is_rough)
         return SoftPlane(light, spanned, k), SoftPlane(shade, spanned, k)
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
@@ -110,27 +113,27 @@ class BevelPlanes:
             yield (red, green, blue), np.float32(alpha / 255)
 
 
-def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) -> tuple[Plane, Plane]:
+def slope_light(
+    coverage: Plane, width: float, softness: float, bevel: Bevel, *, is_rough: bool = False
+) -> tuple[Plane, Plane]:
     """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px.
 
-    What lies beyond the coverage's border counts as level; nothing is lit right at it.
+    What lies beyond the coverage's border counts as level; nothing is lit right at it. Where `is_rough` the
+    distance to the edge is told from whole pixels.
     """
     is_inner = bevel.side == "inner"
-    inside = (coverage >= 0.5).view(np.uint8)
     light, shade = np.zeros(coverage.shape, np.float32), np.zeros(coverage.shape, np.float32)
-    distance = cv2.distanceTransform(inside if is_inner else 1 - inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
-    # The edge lies half a pixel this side of the nearest centre beyond it.
-    away = np.subtract(distance, np.float32(0.5), out=np.asarray(distance, np.float32))
+    covered = coverage if is_inner else 1 - coverage
+    away = _rough_distance(covered) if is_rough else distance_within(covered, width + 2 * softness + 1)
     # Where the slope is, and there only as far as the shape goes: few pixels of many.
     farthest = np.float32(width + 2 * softness)
     is_seen = away < farthest
-    is_seen &= coverage > 0 if is_inner else coverage < 1
+    is_seen &= covered > 0
     for border in (is_seen[:1], is_seen[-1:], is_seen[:, :1], is_seen[:, -1:]):
         border[:] = False
     places = np.flatnonzero(is_seen)
-    within = coverage.ravel()[places]
     seen = np.clip((farthest - away.ravel()[places]) / np.float32(max(softness, 1.0)), 0, 1)
-    seen *= within if is_inner else 1 - within
+    seen *= covered.ravel()[places]
     height = np.minimum(np.maximum(away, 0, out=away), np.float32(width), out=away)
     if not is_inner:
         np.subtract(np.float32(width), height, out=height)
@@ -138,6 +141,13 @@ def slope_light(coverage: Plane, width: float, softness: float, bevel: Bevel) ->
     for plane, most in ((light, max(1 - level, 0.05)), (shade, -max(level, 0.05))):
         plane.ravel()[places] = np.clip(received * np.float32(1 / most), 0, 1) * seen
     return light, shade
+
+
+def _rough_distance(coverage: Plane) -> Plane:
+    """Return how far pixels are within the edge, which lies half a pixel this side of the centre beyond it."""
+    inside = (coverage >= 0.5).view(np.uint8)
+    distance = cv2.distanceTransform(inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
+    return np.subtract(distance, np.float32(0.5), out=np.asarray(distance, np.float32))
 
 
 def _received(height: Plane, places: Ints, bevel: Bevel) -> tuple[Plane, float]:
