@@ -38,6 +38,14 @@ def test_of_several_crossings_the_topmost_counts() -> None:
     assert begun_on_top(flower, Affine())[0] == pytest.approx((0, -90), abs=0.01)
 
 
+def test_at_a_corner_it_begins_with_the_corner() -> None:
+    for slip in (0.0, 1e-13, -1e-13):
+        notched = np.array([[0.0 + slip, 2], [5, 0], [5, 9], [-5, 9], [-5, 0]])
+        begun = begun_on_top(notched, Affine())
+        assert len(begun) == 5
+        assert np.abs(begun - notched).max() < 1e-9
+
+
 def test_what_has_no_width_begins_as_it_did() -> None:
     line = np.array([[3.0, 0], [3, 5], [3, 9]])
     assert begun_on_top(line, Affine()) is line

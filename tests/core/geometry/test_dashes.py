@@ -72,6 +72,14 @@ def test_a_dash_across_the_start_is_one_dash() -> None:
     assert sum(end - start for start, end in spans) == pytest.approx(12)
 
 
+def test_no_dash_begins_at_the_end_by_rounding() -> None:
+    for length in np.random.default_rng(3).uniform(100, 900, 200):
+        pattern = fitted_pattern((14.0, 7.0), length, is_even=True)
+        spans = dash_spans(pattern, 0.0, length)
+        assert spans[0][0] == 0 and len(spans) == round(length / 21)
+        assert spans[-1][1] < length - 1
+
+
 def test_round_caps_add_discs_and_dots_are_discs() -> None:
     square = (np.array([[0, 0], [400, 0], [400, 400], [0, 400.0]]),)
     dots = dashes_of(square, (0.0, 20.0), cap="round")

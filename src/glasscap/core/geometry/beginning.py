@@ -5,6 +5,9 @@ import numpy as np
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.types import Affine
 
+# Points closer to the beginning than this (the path's unit) are taken for it.
+_SHORTEST = 1e-6
+
 
 def begun_on_top(polygon: Points, to_frame: Affine) -> Points:
     """Return a closed polyline that begins where it crosses the upright through its middle, topmost.
@@ -32,4 +35,6 @@ def begun_on_top(polygon: Points, to_frame: Affine) -> Points:
     top = int(np.argmin(y[crossing] + (y[after] - y[crossing]) * share))
     side, end = int(crossing[top]), int(after[top])
     start = polygon[side] + (polygon[end] - polygon[side]) * share[top]
-    return np.concatenate([start[None], np.roll(polygon, -(side + 1), axis=0)])
+    rest = np.roll(polygon, -(side + 1), axis=0)
+    # At a corner it begins with the corner, not with a way too short to have a direction.
+    return np.concatenate([start[None], rest[np.hypot(*(rest - start).T) > _SHORTEST]])

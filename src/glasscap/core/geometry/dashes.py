@@ -51,10 +51,12 @@ def dash_spans(pattern: tuple[float, ...], offset: float, length: float) -> list
     if place > 0:
         place -= total
     spans: list[tuple[float, float]] = []
-    while place < length:
+    # What sums up to the length but for rounding has come to the end.
+    end = length * (1 - 1e-12)
+    while place < end:
         for index, size in enumerate(pattern):
             is_seen = place + size > 0 or (size == 0 and place == 0)
-            if index % 2 == 0 and is_seen and place < length:
+            if index % 2 == 0 and is_seen and place < end:
                 spans.append((max(place, 0.0), min(place + size, length)))
             place += size
     if len(spans) > 1 and spans[0][0] == 0.0 and abs(spans[-1][1] - length) < 1e-9:
