@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 import shapely
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from glasscap.core.geometry.parallel import parallel_contour
@@ -30,6 +30,8 @@ def away_from_geos(polygon: np.ndarray, distance: float, made: np.ndarray) -> fl
     return float(shapely.hausdorff_distance(shapely.LinearRing(made), there.boundary, densify=0.1))
 
 
+# The other library takes half a second for each.
+@settings(max_examples=40)
 @given(
     st.floats(30, 200),
     st.integers(2, 9),
