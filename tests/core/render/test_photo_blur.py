@@ -34,7 +34,9 @@ def grainy(alpha: int | None = None) -> tuple[np.ndarray, Job, PhotoStore]:
     return rgba, *photo_job(write_png(rgba))
 
 
-def shown(job: Job, store: PhotoStore, blur: float, quality: Quality) -> PhotoPart:
+def shown(
+    job: Job, store: PhotoStore, blur: float, quality: Quality, window: PixelBox | None = None
+) -> PhotoPart:
     item = job.sheets[0].items[0]
     assert isinstance(item.content, PhotoContent)
     item = replace(
@@ -44,7 +46,7 @@ def shown(job: Job, store: PhotoStore, blur: float, quality: Quality) -> PhotoPa
     )
     job = replace(job, sheets=(replace(job.sheets[0], items=(item,)),))
     plan = plan_sheet(job, job.sheets[0])
-    return PhotoPart(plan.parts[0], store, plan.box, quality, cache())
+    return PhotoPart(plan.parts[0], store, window or plan.box, quality, cache())
 
 
 def gaussian(rgba: np.ndarray, sigma: float) -> np.ndarray:
@@ -83,6 +85,16 @@ def test_beside_the_photo_its_border_runs_on() -> None:
     assert (wide[5:-6, :9] == wide[5:-6, 9:10]).all() and (wide[:5, 9:-4] == wide[5:6, 9:-4]).all()
     beyond = part.bytes(PixelBox(WIDTH + 50, 0, WIDTH + 60, 10))
     assert beyond.shape == (10, 10, 4) and (beyond[..., 3] == 255).all()
+
+
+@pytest.mark.parametrize("blur", [3.0, 40.0])
+@pytest.mark.parametrize("quality", ["final", "moving"])
+def test_where_nothing_of_it_is_in_view_there_is_nothing(quality: Quality, blur: float) -> None:
+    _, job, store = grainy()
+    far = PixelBox(900, 900, 960, 950)
+    part = shown(job, store, blur, quality, far)
+    assert part.bytes(far).shape == (50, 60, 4) and not part.bytes(far)[..., :3].any()
+    assert part.planes(far).shape == (4, 50, 60)
 
 
 @pytest.mark.parametrize("shape", [(60, 50, 4), (400, 300, 4)])

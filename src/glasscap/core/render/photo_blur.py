@@ -67,6 +67,8 @@ class PhotoBlur:
     @property
     def _soft(self) -> SoftPlane:
         def made() -> SoftPlane:
+            if self._wanted.is_empty:
+                return SoftPlane(np.zeros((1, 1, 4), np.float32), PixelBox(0, 0, 1, 1), 1)
             return soften(self._premultiplied, self._wanted, self._sigma, self._quality)
 
         return self._cache.get(self._key, made, lambda s: s.nbytes)
