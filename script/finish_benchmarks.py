@@ -239,6 +239,21 @@ def slider_figures(data: bytes) -> list[Figure]:
             replace(plain, lights=replace(base.lights, bevel=Bevel(width=(5 + n / 4) / s)))
         ),
         "photo blur": blurred,
+        "opacity": lambda n: replace(dressed(base), opacity=0.3 + n / 100),
+        "round dashes": lambda n: dressed(
+            replace(base, strokes=(Stroke((6 + n / 8) / s, dashes=(20 / s, 14 / s), cap="round"),))
+        ),
+        "brush stroke width": lambda n: dressed(
+            replace(base, strokes=(Stroke((16 + n / 8) / s, texture="brush"),))
+        ),
+        "spread of a narrow shadow": lambda n: dressed(
+            replace(base, lights=Lights(shadows=(Shadow(0, 10 / s, 8 / s, spread=n / 4 / s),)))
+        ),
+        "inset of a hole": lambda n: replace(
+            item,
+            shape=replace(item.shape, keeps="outside"),
+            finishes=replace(base, edge=replace(base.edge, inset=n / s / 4)),
+        ),
     }
     empties: list[float] = []
     fills: list[float] = []
