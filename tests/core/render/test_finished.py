@@ -28,7 +28,9 @@ from glasscap.core.document.region import Region
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.resample import Quality
+from glasscap.core.render import stroke_paint
 from glasscap.core.render.bands import OffsetKey
+from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import flatness
 from glasscap.core.render.picture import picture_box, render
@@ -384,6 +386,29 @@ def test_dashes_lie_at_the_same_places_at_every_scale_and_while_they_move(shape:
         away = np.hypot(*(found[:, None] - known[None]).transpose(2, 0, 1)).min(axis=1)
         # Round a corner dashes reach a pixel past their band, whose middle that moves.
         assert len(found) == len(known) and np.median(away) < 0.03
+
+
+def test_a_brush_that_grows_keeps_where_along_the_outline_pixels_lie(monkeypatch: pytest.MonkeyPatch) -> None:
+    measured: list[PixelBox] = []
+    measuring = stroke_paint.path_field
+
+    def counted(polygons: tuple[np.ndarray, ...], box: PixelBox, margin: int) -> tuple[np.ndarray, np.ndarray]:
+        measured.append(box)
+        return measuring(polygons, box, margin)
+
+    monkeypatch.setattr(stroke_paint, "path_field", counted)
+
+    def grain(width: float, keep: ValueCache) -> np.ndarray:
+        job = job_with(Finishes(strokes=(Stroke(width, texture="brush"),)))
+        part = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
+        weights = Weights(part, PixelBox(0, 0, 240, 200), STORE, "preview", keep)
+        return weights.textures[0].plane(PixelBox(60, 40, 90, 100))
+
+    keep = cache()
+    grown = [grain(width, keep) for width in (9.0, 10.5, 12.0)]
+    assert len(measured) == 1
+    for width, made in zip((9.0, 10.5, 12.0), grown, strict=True):
+        assert np.array_equal(made, grain(width, cache()))
 
 
 def test_what_moves_has_the_parallel_of_a_rough_edge_to_a_quarter_of_a_pixel() -> None:

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
 from glasscap.core.geometry.offset import offset_polygons, united
-from glasscap.core.geometry.outline import Points, transform
+from glasscap.core.geometry.outline import Points, bounds, transform
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.cell_means import cell_means
@@ -156,6 +156,22 @@ class Edges:
         """Return another coverage of the window that depends on this outline and `name` alone."""
         key = ("along", self.key, name, self._window)
         return self._cache.get(key, lambda: make(self._window), lambda c: c.nbytes)
+
+    def kept_near(
+        self, name: Hashable, reach: int, make: Callable[[PixelBox], tuple[Plane, Plane]]
+    ) -> tuple[PixelBox, tuple[Plane, Plane]] | None:
+        """Return planes of what is within some px of the outline, and where they lie; kept, by a name.
+
+        They depend on the outline and the name alone. None in large windows, where they are not worth keeping.
+        """
+        window, outline = self._window, self.polygons()
+        if window.width * window.height > _SMALL_WINDOW_PX or not outline:
+            return None
+        box = bounds(outline).rounded_out().grown(reach).intersection(window)
+        if box.is_empty:
+            return None
+        key = ("near", self.key, name, box)
+        return box, self._cache.get(key, lambda: make(box), lambda planes: sum(p.nbytes for p in planes))
 
     def cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
         """Return a parallel outline's mean coverage, moved by some px, of cells of k px; of the box's shape.

@@ -40,6 +40,8 @@ _RAGGED = 0.3
 _TOOTH = 0.6
 
 
+# Px; the fields around an outline reach so many whole steps.
+_FIELD_STEP = 16
 # Of so many pixels one must be painted for them to be painted one by one.
 _FEW = 3
 
@@ -182,7 +184,20 @@ class StrokeTexture:
     def _field(self, box: PixelBox) -> tuple[Plane, Plane]:
         """Return the place along the outline nearest to each pixel of a box, and the distance to it, px."""
         margin = math.ceil(max(abs(v) for v in self._stroke.band) * self._part.scale) + 2
-        return path_field(_begun(self._part, self._edges.polygons()), box, margin)
+        polygons = self._edges.polygons()
+
+        def made(where: PixelBox, reach: int) -> tuple[Plane, Plane]:
+            return path_field(_begun(self._part, polygons), where, reach)
+
+        # Of an outline that stays while a stroke grows they stay, too.
+        wide = -(-margin // _FIELD_STEP) * _FIELD_STEP
+        kept = self._edges.kept_near(("path field", wide), wide, lambda where: made(where, wide))
+        if kept is None or not kept[0].holds(box):
+            return made(box, margin)
+        around, (share, distance) = kept
+        rows = slice(box.y0 - around.y0, box.y1 - around.y0)
+        columns = slice(box.x0 - around.x0, box.x1 - around.x0)
+        return share[rows, columns], distance[rows, columns]
 
     def _bristles(self, share: Plane, distance: Plane) -> Plane:
         """Lay the tile along the outline: columns are length, rows distance; the far side is ragged.
