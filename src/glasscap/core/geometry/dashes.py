@@ -118,8 +118,8 @@ def _dashes(points: Points, which: Ints, width: float, cap: Cap, tolerance: floa
     lines = points[seen], (np.cumsum(is_long) - 1)[which[seen]], width / 2 + 1
     caps: list[Points] = []
     if cap == "round":
-        ends = np.concatenate([first, last]), np.concatenate([first + 1, last - 1])
-        here, inner = (np.concatenate([at[: len(first)][is_long], at[len(first) :][is_long]]) for at in ends)
+        starts, ends = first[is_long], last[is_long]
+        here, inner = np.concatenate([starts, ends]), np.concatenate([starts + 1, ends - 1])
         caps = _round_caps(points[here], points[inner], width / 2, tolerance)
         caps += _discs(points[first[~is_long]], width / 2, tolerance)
     between = np.hypot(*(np.roll(points[first], -1, axis=0) - points[last]).T)

@@ -85,6 +85,14 @@ class PixelBox(NamedTuple):
         """Return the box with so many px more on each side."""
         return PixelBox(self.x0 - by, self.y0 - by, self.x1 + by, self.y1 + by)
 
+    def in_cells(self, k: int) -> "PixelBox":
+        """Return the cells of k px on which the box lies, and one more on each side."""
+        return PixelBox(self.x0 // k - 1, self.y0 // k - 1, -(-self.x1 // k) + 1, -(-self.y1 // k) + 1)
+
+    def times(self, k: int) -> "PixelBox":
+        """Return what a box of cells of k px spans."""
+        return PixelBox(self.x0 * k, self.y0 * k, self.x1 * k, self.y1 * k)
+
     def moved(self, dx: int, dy: int) -> "PixelBox":
         """Return the box elsewhere."""
         return PixelBox(self.x0 + dx, self.y0 + dy, self.x1 + dx, self.y1 + dy)

@@ -376,12 +376,10 @@ def soften(
     """
     k = cell_size(sigma, quality)
     far = _felt(sigma, quality)
-    cells = PixelBox(
-        (box.x0 - far) // k - 1, (box.y0 - far) // k - 1, -(-(box.x1 + far) // k) + 1, -(-(box.y1 + far) // k) + 1
-    )
+    cells = box.grown(far).in_cells(k)
     inner = sigma / k
     plane = make(cells, k)
     already = _OF_CELLS if k > 1 else 0.0 if is_of_pixels else _OF_COVERAGE
     narrowed = inner * inner - already
-    spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+    spanned = cells.times(k)
     return SoftPlane(blurred(plane, math.sqrt(max(narrowed, 0.0))), spanned, k)

@@ -57,12 +57,10 @@ def stacked(tops: Sequence[tuple[Bytes, PixelBox]], box: PixelBox) -> Bytes:
     """Return premultiplied pixels over one another in a box: each with its place in it, back to front."""
     if len(tops) == 1 and tops[0][1] == box:
         return tops[0][0]
-    if tops and tops[0][1] == box:
-        out = tops[0][0].copy()
-    else:
-        out = np.zeros((box.height, box.width, 4), np.uint8)
-        for top, place in tops[:1]:
-            view_of(out, box, place)[:] = top
+    out = np.zeros((box.height, box.width, 4), np.uint8)
+    if tops:
+        lowest, place = tops[0]
+        view_of(out, box, place)[:] = lowest
     for top, place in tops[1:]:
         lay_over(view_of(out, box, place), top)
     return out

@@ -50,10 +50,10 @@ class BevelPlanes:
         if outline:
             # Beyond what is felt of the outline it is dark.
             lit = lit.intersection(bounds(outline).rounded_out().grown(far if bevel.side == "outer" else k))
-        cells = PixelBox(lit.x0 // k - 1, lit.y0 // k - 1, -(-lit.x1 // k) + 1, -(-lit.y1 // k) + 1)
+        cells = lit.in_cells(k)
         if cells.is_empty:
             cells = PixelBox(cells.x0, cells.y0, cells.x0 + 1, cells.y0 + 1)
-        spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+        spanned = cells.times(k)
         # What is in view as a whole is told from its pixels, which are known.
         is_whole = bool(outline) and window.holds(bounds(outline).rounded_out())
         coverage = edges.on_cells(base, cells, k, (0.0, 0.0)) if is_whole else edges.cells(base, cells, k)

@@ -251,7 +251,7 @@ class _CastMaker:
             if not spread:
                 return seen(cells, k)
             n = finer_cells(k, sigma, self._quality)
-            fine = PixelBox(cells.x0 * n, cells.y0 * n, cells.x1 * n, cells.y1 * n)
+            fine = cells.times(n)
             plane = spread_by(seen(fine, k / n), spread * n / k)
             if n == 1:
                 return plane

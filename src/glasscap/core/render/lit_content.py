@@ -38,8 +38,8 @@ class LitContent:
         k = min(cast.k for cast in casts)
         if k < _SMALLEST:
             return None
-        cells = PixelBox(shown.x0 // k - 1, shown.y0 // k - 1, -(-shown.x1 // k) + 1, -(-shown.y1 // k) + 1)
-        spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+        cells = shown.in_cells(k)
+        spanned = cells.times(k)
         left = np.ones((cells.height, cells.width), np.float32)
         light = [np.zeros_like(left) for _ in range(3)]
         for cast in casts:

@@ -90,13 +90,11 @@ def paint_pixels(
     Raises FinishError.
     """
     if isinstance(paint, TexturePaint):
-        planes = _as_planes(_texture(paint, _grid_of_pixels(ys, xs), frame, own))
-    elif paint.way == "along":
+        return _as_planes(_texture(paint, _grid_of_pixels(ys, xs), frame, own))
+    if paint.way == "along":
         box = box_of_pixels(ys, xs)
-        planes = _shaded(paint, _place_along(box, frame)[ys - box.y0, xs - box.x0])
-    else:
-        planes = _shaded(paint, _place_across(paint, _grid_of_pixels(ys, xs), frame))
-    return planes
+        return _shaded(paint, _place_along(box, frame)[ys - box.y0, xs - box.x0])
+    return _shaded(paint, _place_across(paint, _grid_of_pixels(ys, xs), frame))
 
 
 def gradient_shades(paint: GradientPaint) -> Planar:

@@ -35,10 +35,9 @@ class Veil:
         k = min([fading.soft.k, *(cast.k for cast in casts)])
         if k < _SMALLEST or fading.strength != 1 or fading.side is not None:
             return None
-        box = fading.soft.box
-        cells = PixelBox(box.x0 // k - 1, box.y0 // k - 1, -(-box.x1 // k) + 1, -(-box.y1 // k) + 1)
+        cells = fading.soft.box.in_cells(k)
         fade = fading.soft.on_cells(cells, k)
-        spanned = PixelBox(cells.x0 * k, cells.y0 * k, cells.x1 * k, cells.y1 * k)
+        spanned = cells.times(k)
         # What each cast is still seen of, and what is seen of all so far: alphas from 0 to 1.
         alpha, shares = fade, []
         for cast in casts:
