@@ -8,7 +8,7 @@ import pytest
 from glasscap.core.document.finishes import Bevel
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.bevel import slope_light
+from glasscap.core.render.bevel import rough_distance, slope_light
 from tests.core.raster.test_coverage import circle
 
 
@@ -39,7 +39,8 @@ def test_the_slope_of_a_disc_is_lit_without_a_step(*, is_rough: bool, most: floa
     box = PixelBox(0, 0, 240, 240)
     coverage = cover(circle(120.2, 119.6, 200), box).plane(box)
     bevel = Bevel(direction=90.0, elevation=30.0)
-    light, shade = slope_light(coverage, 14.0, 2.0, bevel, is_rough=is_rough)
+    away = rough_distance(coverage, bevel) if is_rough else None
+    light, shade = slope_light(coverage, 14.0, 2.0, bevel, away)
     # In the middle of the slope: its normal leans outwards by 45 degrees, whatever its direction.
     turn = np.linspace(0, 2 * math.pi, 1440)
     places = np.stack([120.2 + 93 * np.cos(turn), 119.6 + 93 * np.sin(turn)])

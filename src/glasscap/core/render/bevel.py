@@ -5,6 +5,7 @@ from collections.abc import Iterator
 
 import cv2
 import numpy as np
+from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.finishes import Bevel, Shadow
@@ -22,6 +23,9 @@ from glasscap.core.render.lights import Cast
 from glasscap.core.render.part import FLATNESS, Part
 from glasscap.core.render.planar import Planar, Plane, add_colour, lay_tint
 
+# A colour, 0 to 255 a channel, and how much of it is seen at most.
+Tint = tuple[tuple[float, float, float], np.float32]
+
 
 class BevelPlanes:
     """Highlight and shade of a slope along the edge.
@@ -37,14 +41,17 @@ class BevelPlanes:
         self.is_inner = bevel.side == "inner"
         key = ("bevel", edges.key, outermost, bevel, window)
         self._planes: tuple[SoftPlane, SoftPlane] = cache.get(
-            key, lambda: self._made(edges, outermost, window), lambda p: p[0].nbytes + p[1].nbytes
+            key, lambda: self._made(edges, outermost, window, cache), lambda p: p[0].nbytes + p[1].nbytes
         )
 
-    def _made(self, edges: Edges, base: OffsetKey, window: PixelBox) -> tuple[SoftPlane, SoftPlane]:
+    def _made(
+        self, edges: Edges, base: OffsetKey, window: PixelBox, cache: ValueCache
+    ) -> tuple[SoftPlane, SoftPlane]:
         scale, bevel = self._part.scale, self._bevel
         width, softness = bevel.width * scale, bevel.softness * scale
         k = max(1, math.floor(min(width, max(softness, width / 4)) / 6))
-        far = math.ceil(width + 3 * softness) + 2
+        # In steps, so that what is kept of one width serves for many others.
+        far = 16 * math.ceil((width + 3 * softness + 2) / 16)
         outline = edges.polygons(base)
         lit = window.grown(far)
         if outline:
@@ -58,8 +65,12 @@ class BevelPlanes:
         is_whole = bool(outline) and window.holds(bounds(outline).rounded_out())
         coverage = edges.on_cells(base, cells, k, (0.0, 0.0)) if is_whole else edges.cells(base, cells, k)
         # Distances from whole pixels leave a faint hatching, which is not seen of what moves.
-        is_rough = edges.key.flatness > FLATNESS
-        light, shade = slope_light(coverage, width / k, softness / k, bevel, is_rough=is_rough)
+        away = None
+        if edges.key.flatness > FLATNESS:
+            # Another width or softness changes nothing of them.
+            key = ("bevel distance", edges.key, base, cells, k, self.is_inner)
+            away = cache.get(key, lambda: rough_distance(coverage, bevel), lambda p: p.nbytes)
+        light, shade = slope_light(coverage, width / k, softness / k, bevel, away)
         return SoftPlane(light, spanned, k), SoftPlane(shade, spanned, k)
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
@@ -74,10 +85,10 @@ class BevelPlanes:
         planes = zip(shadows, self._planes, strict=True)
         return [Cast(shadow, soft, is_inner=False, is_inverse=False) for shadow, soft in planes]
 
-    def places(self, box: PixelBox) -> Ints:
-        """Return the numbers of a box's pixels, row by row, in which there may be any of it."""
+    def within(self, box: PixelBox) -> "LightInBox":
+        """Return highlight and shade in a box, to be laid over single pixels of it."""
         light, shade = (soft.band(box) for soft in self._planes)
-        return np.flatnonzero(light + shade > 0)
+        return LightInBox(light, shade, tuple(self._colours))
 
     def hull(self, faintest: float) -> PixelBox:
         """Return a box outside which the light is fainter than `faintest`."""
@@ -88,11 +99,6 @@ class BevelPlanes:
         """Lay highlight and shade over premultiplied planes without changing their alpha, in place."""
         for plane, colour in self._tints(box):
             lay_tint(planes, plane, colour)
-
-    def light_at(self, planes: Planar, ys: Ints, xs: Ints) -> None:
-        """Do the same to single pixels, shape (4, 1, n), at rows and columns of shape (n,)."""
-        for soft, (colour, opacity) in zip(self._planes, self._colours, strict=True):
-            lay_tint(planes, soft.at(ys, xs)[None] * opacity, colour)
 
     def beneath(self, box: PixelBox) -> Planar:
         """Return an outer bevel's own premultiplied planes."""
@@ -106,25 +112,43 @@ class BevelPlanes:
             yield np.asarray(soft.band(box) * opacity, np.float32), colour
 
     @property
-    def _colours(self) -> Iterator[tuple[tuple[float, float, float], np.float32]]:
-        """The colours of highlight and shade, and how much of them is seen at most."""
+    def _colours(self) -> Iterator[Tint]:
         for text in (self._bevel.highlight, self._bevel.shade):
             red, green, blue, alpha = rgba_of(text)
             yield (red, green, blue), np.float32(alpha / 255)
 
 
+class LightInBox(Struct, frozen=True, eq=False):
+    """Highlight and shade in a box, of its shape, and their colours."""
+
+    light: Plane
+    shade: Plane
+    colours: tuple[Tint, ...]
+
+    @property
+    def is_seen(self) -> NDArray[np.bool_]:
+        """In which pixels of the box there may be any of it."""
+        return np.asarray(self.light + self.shade > 0)
+
+    def lay_at(self, planes: Planar, places: Ints) -> None:
+        """Lay them over premultiplied planes of the pixels of those numbers, shape (4, 1, n), in place."""
+        for plane, (colour, opacity) in zip((self.light, self.shade), self.colours, strict=True):
+            lay_tint(planes, np.ascontiguousarray(plane).ravel()[places][None] * opacity, colour)
+
+
 def slope_light(
-    coverage: Plane, width: float, softness: float, bevel: Bevel, *, is_rough: bool = False
+    coverage: Plane, width: float, softness: float, bevel: Bevel, away: Plane | None = None
 ) -> tuple[Plane, Plane]:
     """Return highlight and shade of a slope along the edge of a coverage, each 0 to 1; lengths in its px.
 
-    What lies beyond the coverage's border counts as level; nothing is lit right at it. Where `is_rough` the
-    distance to the edge is told from whole pixels.
+    What lies beyond the coverage's border counts as level; nothing is lit right at it. `away` is how far each
+    pixel lies from the edge on the bevel's side, where that is known already.
     """
     is_inner = bevel.side == "inner"
     light, shade = np.zeros(coverage.shape, np.float32), np.zeros(coverage.shape, np.float32)
-    covered = coverage if is_inner else 1 - coverage
-    away = _rough_distance(covered) if is_rough else distance_within(covered, width + 2 * softness + 1)
+    covered = _covered(coverage, bevel)
+    if away is None:
+        away = distance_within(covered, width + 2 * softness + 1)
     # Where the slope is, and there only as far as the shape goes: few pixels of many.
     farthest = np.float32(width + 2 * softness)
     is_seen = away < farthest
@@ -134,7 +158,7 @@ def slope_light(
     places = np.flatnonzero(is_seen)
     seen = np.clip((farthest - away.ravel()[places]) / np.float32(max(softness, 1.0)), 0, 1)
     seen *= covered.ravel()[places]
-    height = np.minimum(np.maximum(away, 0, out=away), np.float32(width), out=away)
+    height = np.clip(away, 0, np.float32(width))
     if not is_inner:
         np.subtract(np.float32(width), height, out=height)
     received, level = _received(blurred(height, max(softness / 2, 0.8)), places, bevel)
@@ -143,11 +167,19 @@ def slope_light(
     return light, shade
 
 
-def _rough_distance(coverage: Plane) -> Plane:
-    """Return how far pixels are within the edge, which lies half a pixel this side of the centre beyond it."""
-    inside = (coverage >= 0.5).view(np.uint8)
+def rough_distance(coverage: Plane, bevel: Bevel) -> Plane:
+    """Return how far each pixel lies from the edge on a bevel's side; told from whole pixels, px.
+
+    The edge lies half a pixel this side of the centre of the nearest pixel beyond it.
+    """
+    inside = (_covered(coverage, bevel) >= 0.5).view(np.uint8)
     distance = cv2.distanceTransform(inside, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
     return np.subtract(distance, np.float32(0.5), out=np.asarray(distance, np.float32))
+
+
+def _covered(coverage: Plane, bevel: Bevel) -> Plane:
+    """Return how much of each pixel lies on a bevel's side of the edge."""
+    return coverage if bevel.side == "inner" else 1 - coverage
 
 
 def _received(height: Plane, places: Ints, bevel: Bevel) -> tuple[Plane, float]:

@@ -14,7 +14,7 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.row_spans import RowSpans, no_spans
 from glasscap.core.raster.words import Words, one_long_row, picked, words
 from glasscap.core.render.bands import OffsetKey
-from glasscap.core.render.bevel import BevelPlanes
+from glasscap.core.render.bevel import BevelPlanes, LightInBox
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.lit_content import LitContent
@@ -78,8 +78,9 @@ class CrispParts(Struct, frozen=True, eq=False):
         values: Mapping[OffsetKey, Plane],
         box: PixelBox,
         writing: Writing,
+        lit: LightInBox | None = None,
     ) -> None:
-        """Compute the pixels of a box through which an outline passes.
+        """Compute the pixels of a box through which an outline passes, and those in the light of a bevel.
 
         `places` are their numbers, row by row; `values` each outline's coverage of them, shape (1, n).
         """
@@ -90,8 +91,8 @@ class CrispParts(Struct, frozen=True, eq=False):
         planes = weighted_planes(pixels, shares.content)
         for number, share in shares.strokes.items():
             self.strokes[number].add_at(planes, share, y + box.y0, x + box.x0)
-        if self.bevel is not None:
-            self.bevel.light_at(planes, y + box.y0, x + box.x0)
+        if lit is not None:
+            lit.lay_at(planes, places)
         self._lay_casts(planes, y, x, box)
         to, step = one_long_row(words(out))
         to[y * step + x] = words(writing.planes(planes))[0]

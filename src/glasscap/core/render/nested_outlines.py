@@ -52,10 +52,12 @@ class NestedOutlines:
             covered[at] = 1
         return places, values
 
-    def reckoned_with(self, more: Ints, box: PixelBox) -> tuple[Ints, dict[OffsetKey, Plane]]:
-        """Do the same with `more` pixels of a box, whatever they are."""
+    def reckoned_with(self, is_wanted: NDArray[np.bool_], box: PixelBox) -> tuple[Ints, dict[OffsetKey, Plane]]:
+        """Do the same with the pixels `is_wanted` tells of, of the shape of the box; those are added to it."""
         outlines = {key: OutlinePixels(coverage, box) for key, coverage in self.coverages.items()}
-        places = once_each(np.concatenate([more, *(outline.places for outline in outlines.values())]))
+        for outline in outlines.values():
+            is_wanted.ravel()[outline.places] = True
+        places = np.flatnonzero(is_wanted)
         return places, {key: outline.at(places)[None] for key, outline in outlines.items()}
 
     def inside(self, bands: Collection[Band], box: PixelBox) -> Ints:

@@ -74,14 +74,16 @@ class RowOutlines:
 
     def write_cells(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Compute the pixels through which an outline passes, those that are lit or that no one thing fills."""
-        bevel = self._parts.bevel
+        bevel, lit = self._parts.bevel, None
         if bevel is None:
             places, values = self._nested.reckoned(box, self._mixed)
         else:
-            more = np.concatenate([bevel.places(box), self._nested.inside(self._mixed, box)])
-            places, values = self._nested.reckoned_with(more, box)
+            lit = bevel.within(box)
+            is_wanted = lit.is_seen
+            is_wanted.ravel()[self._nested.inside(self._mixed, box)] = True
+            places, values = self._nested.reckoned_with(is_wanted, box)
         if len(places):
-            self._parts.write_cells(out, content, places, values, box, writing)
+            self._parts.write_cells(out, content, places, values, box, writing, lit)
 
     def lay_over(self, out: Bytes, box: PixelBox) -> None:
         """For the screen, lay the strokes over premultiplied pixels in which all the rest is there already."""
