@@ -45,7 +45,9 @@ class NestedOutlines:
         covered = np.zeros(len(places), np.float32)
         for numbers, (key, (_, _, value)) in zip(own, found.items(), strict=True):
             if key in inside:
-                covered[np.searchsorted(places, inside[key])] = 1
+                is_inside = np.zeros(box.width * box.height, np.bool_)
+                is_inside[inside[key]] = True
+                covered[is_inside[places]] = 1
             at = np.searchsorted(places, numbers)
             values[key] = covered.copy()[None]
             values[key][0, at] = value

@@ -204,7 +204,12 @@ def wrapped(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
         found = wrapped(tile, *wide)
         return found.reshape(-1, *found.shape[2:])[: len(u)]
     rows, columns = tile.shape[:2]
-    u, v = np.mod(u - np.float32(0.5), columns), np.mod(v - np.float32(0.5), rows)
     # One row and column more on each side, so that neighbours across the seam are at hand.
-    padded = np.pad(tile, ((1, 2), (1, 2), *((0, 0),) * (tile.ndim - 2)), mode="wrap")
+    padded = cv2.copyMakeBorder(tile, 1, 2, 1, 2, cv2.BORDER_WRAP)
+    u, v = _within(u - np.float32(0.5), columns), _within(v - np.float32(0.5), rows)
     return np.asarray(cv2.remap(padded, u + 1, v + 1, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+
+
+def _within(at: Plane, period: int) -> Plane:
+    """Return places less whole periods, 0 to the period but for rounding."""
+    return np.asarray(at - np.floor(at * np.float32(1 / period)) * np.float32(period))

@@ -27,7 +27,7 @@ from glasscap.core.render.paints import (
     tiled_at,
     wrapped,
 )
-from glasscap.core.render.part import FLATNESS, Part
+from glasscap.core.render.part import Part
 from glasscap.core.render.path_field import path_field
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Planar, Plane, add_colour, straight_bytes
@@ -165,7 +165,7 @@ class StrokeTexture:
             width=stroke.width * scale,
             cap=stroke.cap,
             is_even=stroke.has_even_ends,
-            tolerance=FLATNESS,
+            tolerance=self._edges.key.flatness,
         )
 
     def _grain(self, box: PixelBox) -> Plane:
