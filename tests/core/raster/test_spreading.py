@@ -26,6 +26,12 @@ def test_a_whole_radius_is_grey_dilation_by_a_disc_and_erosion_by_it(radius: int
     assert np.abs(spread_by(values, radius) - grown).max() < 1e-5
 
 
+@pytest.mark.parametrize("by", [4, -4, 2.5, -2.5])
+def test_in_bytes_it_is_the_same_to_half_a_level(by: float) -> None:
+    off = np.abs(spread_by(plane(), by, is_in_bytes=True) - spread_by(plane(), by)).max()
+    assert 0 < off <= 0.5 / 255 + 1e-5
+
+
 @pytest.mark.parametrize("by", [0.3, 2.5, 6.8, -0.4, -3.7])
 def test_a_straight_edge_moves_by_just_that(by: float) -> None:
     half = np.zeros((40, 80), np.float32)

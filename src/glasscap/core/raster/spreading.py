@@ -10,11 +10,10 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-Levels = NDArray[np.uint16]
-_MOST = 65535
+Levels = NDArray[np.uint8 | np.uint16]
 
 
-def spread_by(plane: NDArray[np.float32], by: float) -> NDArray[np.float32]:
+def spread_by(plane: NDArray[np.float32], by: float, *, is_in_bytes: bool = False) -> NDArray[np.float32]:
     """Return a plane whose values spread (or, negative, shrink) by a disc of `by` px; beyond its border it is 0.
 
     Between two whole radii their mean is taken in proportion, which moves a straight edge by just that.
@@ -25,31 +24,37 @@ def spread_by(plane: NDArray[np.float32], by: float) -> NDArray[np.float32]:
         0 to 1.
     by : float
         px.
+    is_in_bytes : bool
+        Whether values may be off by half of 1 / 255, the quicker way; else by half of 1 / 65535.
 
     Returns
     -------
-    float32 array, shape (h, w), off by 1 / 65535 at most
+    float32 array, shape (h, w)
     """
     out, reach = np.zeros_like(plane), max(math.ceil(by), 0)
     x, y, columns, rows = cv2.boundingRect((plane > 0).view(np.uint8))
     if rows:
         here = np.s_[max(y - reach, 0) : y + rows + reach, max(x - reach, 0) : x + columns + reach]
-        out[here] = _spread(plane[here], by)
+        out[here] = _spread(plane[here], by, 255 if is_in_bytes else 65535)
     return out
 
 
-def _spread(plane: NDArray[np.float32], by: float) -> NDArray[np.float32]:
+def _spread(plane: NDArray[np.float32], by: float, most: int) -> NDArray[np.float32]:
     whole = math.floor(abs(by))
     rest = abs(by) - whole
-    levels = np.asarray(plane * np.float32(_MOST) + np.float32(0.5)).astype(np.uint16)
-    if by < 0:
-        np.subtract(_MOST, levels, out=levels)
-    beyond = _MOST if by < 0 else 0
-    near = _dilated(levels, whole, beyond).astype(np.float32)
-    if rest:
-        near += (_dilated(levels, whole + 1, beyond) - near) * np.float32(rest)
-    near *= np.float32(1 / _MOST)
-    return np.asarray(1 - near if by < 0 else near, np.float32)
+    # What shrinks is what is not there spreading.
+    sign, nothing = (-1, most) if by < 0 else (1, 0)
+    levels = _rounded(plane, sign * most, nothing, most)
+    near, far = (_dilated(levels, radius, nothing) for radius in (whole, whole + bool(rest)))
+    shares = (sign * (1 - rest) / most, sign * rest / most)
+    found = cv2.addWeighted(near, shares[0], far, shares[1], nothing / most, dtype=cv2.CV_32F)
+    return np.asarray(found, np.float32)
+
+
+def _rounded(plane: NDArray[np.float32], factor: float, offset: float, most: int) -> Levels:
+    """Return values times a factor, and more, as whole numbers up to `most`, in one pass."""
+    kind, depth = (np.uint8, cv2.CV_8U) if most == 255 else (np.uint16, cv2.CV_16U)
+    return np.asarray(cv2.addWeighted(plane, factor, plane, 0, offset, dtype=depth), kind)
 
 
 def _dilated(levels: Levels, radius: int, beyond: int) -> Levels:
@@ -58,7 +63,9 @@ def _dilated(levels: Levels, radius: int, beyond: int) -> Levels:
         return levels
     height, width = levels.shape
     # The largest of so many levels from each place on.
-    largest, length = np.pad(levels, radius, constant_values=beyond), 1
+    border = (radius, radius, radius, radius)
+    largest = np.asarray(cv2.copyMakeBorder(levels, *border, cv2.BORDER_CONSTANT, value=(beyond,)), levels.dtype)
+    length = 1
     out = np.zeros_like(levels)
     for down in range(radius, -1, -1):
         half = round(math.sqrt(radius * radius - down * down))

@@ -252,7 +252,7 @@ class _CastMaker:
                 return seen(cells, k)
             n = finer_cells(k, sigma, self._quality)
             fine = cells.times(n)
-            plane = spread_by(seen(fine, k / n), spread * n / k)
+            plane = spread_by(seen(fine, k / n), spread * n / k, is_in_bytes=self._quality != "final")
             if n == 1:
                 return plane
             return np.asarray(cv2.resize(plane, (cells.width, cells.height), interpolation=cv2.INTER_AREA))
