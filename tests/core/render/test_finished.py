@@ -28,10 +28,11 @@ from glasscap.core.document.region import Region
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render import stroke_paint
+from glasscap.core.render import path_places
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.edges import Edges
+from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import flatness
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
@@ -390,13 +391,13 @@ def test_dashes_lie_at_the_same_places_at_every_scale_and_while_they_move(shape:
 
 def test_a_brush_that_grows_keeps_where_along_the_outline_pixels_lie(monkeypatch: pytest.MonkeyPatch) -> None:
     measured: list[PixelBox] = []
-    measuring = stroke_paint.path_field
+    measuring = path_places.path_field
 
     def counted(polygons: tuple[np.ndarray, ...], box: PixelBox, margin: int) -> tuple[np.ndarray, np.ndarray]:
         measured.append(box)
         return measuring(polygons, box, margin)
 
-    monkeypatch.setattr(stroke_paint, "path_field", counted)
+    monkeypatch.setattr(path_places, "path_field", counted)
 
     def grain(width: float, keep: ValueCache) -> np.ndarray:
         job = job_with(Finishes(strokes=(Stroke(width, texture="brush"),)))
@@ -409,6 +410,21 @@ def test_a_brush_that_grows_keeps_where_along_the_outline_pixels_lie(monkeypatch
     assert len(measured) == 1
     for width, made in zip((9.0, 10.5, 12.0), grown, strict=True):
         assert np.array_equal(made, grain(width, cache()))
+
+
+def test_a_gradient_along_the_edge_shares_them_with_a_brush() -> None:
+    def painted(keep: ValueCache, *strokes: Stroke) -> list[np.ndarray]:
+        job = job_with(Finishes(strokes=strokes))
+        part = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
+        ready = FinishedPart(part, PixelBox(0, 0, 240, 200), STORE, "preview", keep)
+        frames = [stroke.frame() for stroke in ready.strokes]
+        return [f.path.within(PixelBox(60, 40, 90, 100))[0] for f in frames if f.path is not None]
+
+    along = GradientPaint((Stop(0, "#000000"), Stop(1, "#ffffff")), "along")
+    keep = cache()
+    one, other = painted(keep, Stroke(9.0, along), Stroke(11.0, texture="brush"))
+    assert np.shares_memory(one, other)
+    assert np.ptp(one) > 0.1 and np.array_equal(one, painted(cache(), Stroke(9.0, along))[0])
 
 
 def test_what_moves_has_the_parallel_of_a_rough_edge_to_a_quarter_of_a_pixel() -> None:

@@ -16,6 +16,7 @@ from glasscap.core.render.paints import (
     paint_planes,
     tiled,
 )
+from glasscap.core.render.path_field import path_field
 from glasscap.core.render.planar import straight_bytes
 from glasscap.core.textures.tiles import texture_tile
 
@@ -86,7 +87,12 @@ def test_translucent_stops_mix_premultiplied() -> None:
 def test_along_the_outline_places_run_with_its_length() -> None:
     angle = np.arange(720) * 2 * np.pi / 720
     circle = np.stack([100 + 40 * np.cos(angle), 50 + 40 * np.sin(angle)], axis=1)
-    frame = PaintFrame(FRAME.to_output, 200, 100, Affine(), (circle,), 12)
+
+    class Outline:
+        def within(self, box: PixelBox) -> tuple[np.ndarray, np.ndarray]:
+            return path_field((circle,), box, 14)
+
+    frame = PaintFrame(FRAME.to_output, 200, 100, Affine(), Outline())
     found = paint_planes(GradientPaint(BLACK_WHITE, "along"), BOX, frame, None)[0]
     y, x = np.mgrid[0:100, 0:200] + 0.5
     turn = np.arctan2(y - 50, x - 100) / (2 * np.pi) % 1

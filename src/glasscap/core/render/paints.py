@@ -1,7 +1,7 @@
 """Paint as pixels: flat colours, gradients by formula, textures as endless tiles."""
 
 import math
-from typing import Any
+from typing import Any, Protocol
 
 import cv2
 import numpy as np
@@ -9,13 +9,11 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
-from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.picking import Ints, box_of_pixels
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Pyramid, preview_level
 from glasscap.core.raster.words import filled_with, words
-from glasscap.core.render.path_field import path_field
 from glasscap.core.render.planar import Planar, Plane, opaque_bytes
 from glasscap.core.textures.tiles import texture_tile
 
@@ -26,20 +24,25 @@ _ACROSS = 1024
 _Grid = tuple[NDArray[np.floating[Any]], NDArray[np.floating[Any]]]
 
 
+class Path(Protocol):
+    """An outline with what lies near it."""
+
+    def within(self, box: PixelBox) -> tuple[Plane, Plane]:
+        """Return, of each pixel of a box, the place along the outline, 0 to 1, and the distance to it."""
+
+
 class PaintFrame(Struct, frozen=True, eq=False):
     """What a paint is laid out by.
 
     `to_output` maps the painted frame's own centred px, `width` by `height`, to output px; `sheet_to_output`
-    is what textures follow; `polygons` are the outline for gradients along it, near which (`reach` px) they
-    are painted.
+    is what textures follow, `path` what gradients along an outline do.
     """
 
     to_output: Affine
     width: float
     height: float
     sheet_to_output: Affine
-    polygons: tuple[Points, ...] = ()
-    reach: float = 0.0
+    path: Path | None = None
 
 
 def solid_colour(paint: Paint) -> tuple[float, float, float, float] | None:
@@ -122,7 +125,7 @@ def _shade_numbers(place: Plane) -> NDArray[np.int32]:
 
 
 def _place_along(box: PixelBox, frame: PaintFrame) -> Plane:
-    return path_field(frame.polygons, box, math.ceil(frame.reach) + 2)[0]
+    return np.zeros((box.height, box.width), np.float32) if frame.path is None else frame.path.within(box)[0]
 
 
 def _place_across(paint: GradientPaint, grid: _Grid, frame: PaintFrame) -> Plane:

@@ -1,12 +1,9 @@
 """What a stroke is painted with, and what dashes and a rough brush leave of it."""
 
-import math
-
 import numpy as np
 
 from glasscap.core.document.finishes import Stroke
 from glasscap.core.document.paint import GradientPaint, TexturePaint
-from glasscap.core.geometry.beginning import begun_on_top
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -28,7 +25,7 @@ from glasscap.core.render.paints import (
     wrapped,
 )
 from glasscap.core.render.part import Part
-from glasscap.core.render.path_field import path_field
+from glasscap.core.render.path_places import PathPlaces, begun
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Planar, Plane, add_colour, straight_bytes
 from glasscap.core.textures.tiles import SIDE, grain_tile
@@ -40,8 +37,6 @@ _RAGGED = 0.3
 _TOOTH = 0.6
 
 
-# Px; the fields around an outline reach so many whole steps.
-_FIELD_STEP = 16
 # Of so many pixels one must be painted for them to be painted one by one.
 _FEW = 3
 
@@ -52,6 +47,7 @@ class StrokePaint:
     def __init__(self, part: Part, stroke: Stroke, edges: Edges, photos: PhotoSource) -> None:
         self._stroke, self._part, self._edges = stroke, part, edges
         self._colour = solid_colour(stroke.paint)
+        self._path = PathPlaces(part, edges, _reach(part, stroke))
         own = part.picture(getattr(stroke.paint, "texture", ""))
         self._own = None if own is None else photos.pyramid(own)
 
@@ -97,16 +93,14 @@ class StrokePaint:
 
     def frame(self) -> PaintFrame:
         """Return what the paint is laid out by."""
-        frame, scale = content_frame(self._part), self._part.scale
-        low, high = self._stroke.band
-        grown = 2 * max(0.0, high)
+        frame = content_frame(self._part)
+        grown = 2 * max(0.0, self._stroke.band[1])
         return PaintFrame(
             frame.to_output,
             frame.width + grown,
             frame.height + grown,
             frame.sheet_to_output,
-            _begun(self._part, self._edges.polygons()),
-            max(abs(low), abs(high)) * scale,
+            self._path,
         )
 
 
@@ -115,6 +109,7 @@ class StrokeTexture:
 
     def __init__(self, part: Part, stroke: Stroke, edges: Edges) -> None:
         self._part, self._stroke, self._edges = part, stroke, edges
+        self._path = PathPlaces(part, edges, _reach(part, stroke))
 
     @staticmethod
     def is_needed(stroke: Stroke) -> bool:
@@ -139,7 +134,7 @@ class StrokeTexture:
                 ys - box.y0, xs - box.x0
             ]
         if self._stroke.texture == "brush":
-            fields = self._field(box)
+            fields = self._path.within(box)
             out *= self._bristles(*(field[ys - box.y0, xs - box.x0] for field in fields))
         elif self._stroke.texture != "smooth":
             out *= tiled_at(*self._tooth, ys, xs)
@@ -157,7 +152,7 @@ class StrokeTexture:
         """Return the dashes as polygons in output px, measured along the stroke's own middle."""
         stroke, scale = self._stroke, self._part.scale
         middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
-        lines = _begun(self._part, self._edges.polygons(middle) or self._edges.polygons())
+        lines = begun(self._part, self._edges.polygons(middle) or self._edges.polygons())
         return dash_polygons(
             lines,
             tuple(v * scale for v in stroke.dashes),
@@ -170,7 +165,7 @@ class StrokeTexture:
 
     def _grain(self, box: PixelBox) -> Plane:
         if self._stroke.texture == "brush":
-            return self._bristles(*self._field(box))
+            return self._bristles(*self._path.within(box))
         return np.asarray(tiled(*self._tooth, box), np.float32)
 
     @property
@@ -180,24 +175,6 @@ class StrokeTexture:
         shift = Affine.translation(*np.random.default_rng(stroke.seed).uniform(0, SIDE, 2).tolist())
         to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
         return grain_tile(stroke.texture), (SIDE, SIDE), to_output
-
-    def _field(self, box: PixelBox) -> tuple[Plane, Plane]:
-        """Return the place along the outline nearest to each pixel of a box, and the distance to it, px."""
-        margin = math.ceil(max(abs(v) for v in self._stroke.band) * self._part.scale) + 2
-        polygons = self._edges.polygons()
-
-        def made(where: PixelBox, reach: int) -> tuple[Plane, Plane]:
-            return path_field(_begun(self._part, polygons), where, reach)
-
-        # Of an outline that stays while a stroke grows they stay, too.
-        wide = -(-margin // _FIELD_STEP) * _FIELD_STEP
-        kept = self._edges.kept_near(("path field", wide), wide, lambda where: made(where, wide))
-        if kept is None or not kept[0].holds(box):
-            return made(box, margin)
-        around, (share, distance) = kept
-        rows = slice(box.y0 - around.y0, box.y1 - around.y0)
-        columns = slice(box.x0 - around.x0, box.x1 - around.x0)
-        return share[rows, columns], distance[rows, columns]
 
     def _bristles(self, share: Plane, distance: Plane) -> Plane:
         """Lay the tile along the outline: columns are length, rows distance; the far side is ragged.
@@ -217,11 +194,6 @@ class StrokeTexture:
         return np.asarray(bristle * left, np.float32)
 
 
-def _begun(part: Part, polygons: tuple[Points, ...]) -> tuple[Points, ...]:
-    """Return outlines that begin on top of the shape, however it is turned, or else of the photo."""
-    region = part.region
-    to_output = region.photo_to_output
-    if region.shape is not None and region.placement is not None:
-        to_output = region.sheet_to_output.after(region.placement.to_sheet)
-    to_frame = to_output.inverse()
-    return tuple(begun_on_top(polygon, to_frame) for polygon in polygons)
+def _reach(part: Part, stroke: Stroke) -> float:
+    """Return how far from the outline a stroke lies at most, output px."""
+    return max(abs(v) for v in stroke.band) * part.scale
