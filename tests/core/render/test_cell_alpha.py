@@ -2,7 +2,6 @@
 
 import numpy as np
 import pytest
-from msgspec.structs import replace
 from scipy import ndimage
 
 from glasscap.core.document.finishes import Edge, Finishes, Stroke
@@ -19,7 +18,7 @@ from glasscap.core.render.part import Part
 from glasscap.core.render.plan import plan_cutout
 from glasscap.core.render.silhouette import shrunk
 from glasscap.core.render.weights import Weights
-from glasscap.core.shapes.kinds import library_shape
+from glasscap.core.shapes.kinds import Keeps, library_shape
 from tests.core.render.finished_samples import STORE, job_with
 from tests.samples import cache
 
@@ -42,8 +41,8 @@ BODIES = {
 PLACES = {"photo all over": ContentPlacement(120, 100, 2.0, 2.0), "photo ends": ContentPlacement(130, 90)}
 
 
-def part_of(finishes: Finishes, shape: str, **changes: object) -> Part:
-    job = job_with(finishes, shape=library_shape(shape), **changes)
+def part_of(finishes: Finishes, shape: str, keeps: Keeps = "inside", **changes: object) -> Part:
+    job = job_with(finishes, shape=library_shape(shape, keeps), **changes)
     return plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
 
 
@@ -57,8 +56,9 @@ WINDOW = PixelBox(-20, -30, 260, 230)
 @pytest.mark.parametrize("place", PLACES)
 @pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
 @pytest.mark.parametrize("body", BODIES)
-def test_it_is_what_painting_gives(body: str, shape: str, place: str) -> None:
-    part = part_of(BODIES[body], shape, content_placement=PLACES[place])
+@pytest.mark.parametrize("keeps", ["inside", "outside"])
+def test_it_is_what_painting_gives(body: str, shape: str, keeps: Keeps, place: str) -> None:
+    part = part_of(BODIES[body], shape, keeps, content_placement=PLACES[place])
     k, shift, cells = 4, (2.4, 7.0), PixelBox(-14, -14, 80, 70)
     made = alpha_on_cells(weights_of(part, WINDOW), cells, k, shift)
     assert made is not None
@@ -97,15 +97,6 @@ def test_in_files_what_a_broken_stroke_casts_is_painted() -> None:
     broken = part_of(BODIES["dashes"], "circle")
     weights = Weights(broken, WINDOW, STORE, "final", cache())
     assert alpha_on_cells(weights, PixelBox(-14, -14, 80, 70), 4, (0.0, 0.0)) is None
-
-
-def test_a_hole_is_left_to_painting() -> None:
-    part = part_of(BODIES["stroke"], "circle")
-    shape = part.region.shape
-    assert shape is not None
-    job = job_with(BODIES["stroke"], shape=replace(shape, keeps="outside"))
-    holed = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
-    assert alpha_on_cells(weights_of(holed, WINDOW), PixelBox(0, 0, 9, 9), 4, (0.0, 0.0)) is None
 
 
 @pytest.mark.parametrize("quality", ["preview", "final"])

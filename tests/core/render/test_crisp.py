@@ -261,7 +261,7 @@ def test_on_the_screen_a_fade_is_summed_on_cells_and_within_a_level(look: str, s
     ids=["wide", "with its strokes", "narrow"],
 )
 def test_only_a_wide_fade_beneath_strokes_goes_in_rows(edge: Edge, goes: bool) -> None:
-    part, _ = prepared(Finishes(edge=edge), "circle")
+    part, _ = prepared(Finishes(edge=edge, strokes=STROKES[0]), "circle")
     assert (part.in_rows is not None) == goes
 
 

@@ -187,11 +187,42 @@ def test_a_mitre_inside_a_wider_bevelled_stroke_keeps_corners_full() -> None:
     assert np.abs(tip - np.array([(0xE0 + 0x10) / 2, (0x10 + 0xC0) / 2, (0x20 + 0x40) / 2, 255])).max() <= 1
 
 
-def test_strokes_may_fade_as_well() -> None:
-    edge = Edge(feather=30, feathers_strokes=True)
-    picture = rendered(job_with(Finishes(edge=edge, strokes=(Stroke(6, RED, "centre"),))))
-    field = radius_field(picture, (120.3, 99.6))
-    assert picture.rgba[..., 3][(field > 60) & (field < 61)].max() < 200
+def faded_with_strokes(*strokes: Stroke, side: str = "centred") -> np.ndarray:
+    """Return the middle row of a straight edge at 120 px, at whose left the photo lies; its feather is 20 px."""
+    edge = Edge(feather=20, feather_side=side, feathers_strokes=True)
+    placement, photo = ShapePlacement(0, 100, 240, 800), ContentPlacement(120, 100, 8, 8)
+    job = job_with(
+        Finishes(edge=edge, strokes=strokes),
+        shape=library_shape("rectangle"),
+        shape_placement=placement,
+        content_placement=photo,
+    )
+    return rendered(job).rgba[100]
+
+
+@pytest.mark.parametrize("side", ["centred", "inside", "outside"])
+def test_strokes_may_fade_as_well_and_then_do_so_beyond_their_own_end(side: str) -> None:
+    row = faded_with_strokes(Stroke(14, RED), side=side)
+    # Abramowitz & Stegun, 26.2; the edge of all is the stroke's, 14 px further out. Sigma is half the radius.
+    away = 134 - (np.arange(240) + 0.5)
+    shift = {"centred": 0.0, "inside": -20.0, "outside": 20.0}[side]
+    share = special.ndtr((away + shift) / 10)
+    # Within whose end it is cut off, or only beyond which it begins.
+    share = {"centred": share, "inside": share * (away > 0), "outside": np.where(away > 0, 1, share)}[side]
+    assert np.abs(row[:, 3] / 255 - share).max() < 1.5 / 255
+    assert (row[:120, :3] == PHOTO).all()
+    seen = row[121:, 3] > 20
+    assert np.abs(row[121:][seen, :3].astype(int) - (0xE0, 0x10, 0x20)).max() <= 6
+
+
+def test_dashes_that_fade_do_so_beyond_their_own_end() -> None:
+    dashed, whole = (faded_with_strokes(Stroke(14, RED, dashes=d, has_even_ends=False)) for d in ((2000, 1), ()))
+    assert np.abs(dashed.astype(int) - whole).max() <= 1
+
+
+def test_without_strokes_nothing_is_to_fade_with_them() -> None:
+    alone, together = (Finishes(edge=Edge(feather=30, feathers_strokes=on)) for on in (False, True))
+    assert np.array_equal(rendered(job_with(alone)).rgba, rendered(job_with(together)).rgba)
 
 
 def cast(job, **shadow):

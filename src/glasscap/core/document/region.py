@@ -32,6 +32,11 @@ class Region(Struct, frozen=True):
     placement: ShapePlacement | None
     sheet_to_output: Affine
 
+    @property
+    def is_hole(self) -> bool:
+        """Whether what lies around the shape shows rather than what lies within."""
+        return self.shape is not None and self.shape.keeps == "outside"
+
 
 def shape_polygons(
     shape: Shape, placement: ShapePlacement, sheet_to_output: Affine, *, tolerance: float

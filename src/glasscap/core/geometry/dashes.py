@@ -73,6 +73,7 @@ def dash_polygons(
     cap: Cap,
     is_even: bool,
     tolerance: float,
+    beyond: float = 1.0,
 ) -> tuple[Points, ...]:
     """Return regions that hold the dashes of every contour, a little wider than the stroke.
 
@@ -85,12 +86,14 @@ def dash_polygons(
     offset : float
         Where in the pattern the path begins.
     width : float
-        The stroke's width; the regions reach one unit farther on both sides, for the band itself cuts them.
+        The stroke's width; the regions reach farther on both sides, for the band itself cuts them.
     cap : "butt", "round" or "square"
     is_even : bool
         Whether the pattern is stretched to close.
     tolerance : float
         Largest distance of a round cap's chord from its arc.
+    beyond : float
+        How much farther that is.
 
     Returns
     -------
@@ -103,11 +106,13 @@ def dash_polygons(
         fitted = fitted_pattern(pattern, path.length, is_even=is_even)
         lengthen = width / 2 if cap == "square" else 0.0
         starts, ends = np.array(dash_spans(fitted, offset, path.length)).reshape(-1, 2).T
-        rings += _dashes(*path.pieces(starts - lengthen, ends + lengthen), width, cap, tolerance)
+        rings += _dashes(*path.pieces(starts - lengthen, ends + lengthen), width, cap, tolerance, beyond)
     return tuple(rings)
 
 
-def _dashes(points: Points, which: Ints, width: float, cap: Cap, tolerance: float) -> tuple[Points, ...]:
+def _dashes(
+    points: Points, which: Ints, width: float, cap: Cap, tolerance: float, beyond: float
+) -> tuple[Points, ...]:
     """Return the dashes of one contour: their middle lines' points, and of which dash each is."""
     first = np.flatnonzero(np.diff(which, prepend=-1))
     last = np.append(first[1:], len(which)) - 1
@@ -115,7 +120,7 @@ def _dashes(points: Points, which: Ints, width: float, cap: Cap, tolerance: floa
     is_long = far.max(axis=1) > _SHORTEST
     # Lines are counted anew: of a dash of no length only caps are seen.
     seen = np.repeat(is_long, last - first + 1)
-    lines = points[seen], (np.cumsum(is_long) - 1)[which[seen]], width / 2 + 1
+    lines = points[seen], (np.cumsum(is_long) - 1)[which[seen]], width / 2 + beyond
     caps: list[Points] = []
     if cap == "round":
         starts, ends = first[is_long], last[is_long]

@@ -37,7 +37,7 @@ _COARSE = 8
 # A Gaussian edge narrower than this (px) shows steps when sampled at the pixels' centres.
 _STEPS = 0.5
 # A share below this is as good as none.
-_FAINTEST = 1 / 2048
+FAINTEST = 1 / 2048
 # A pixel enlarged by itself takes as long as so many of a whole box.
 _PICKED = 16
 # Rows of cells told of above and below those that there are.
@@ -153,9 +153,11 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
         k, (x, y) = self.k, self.box[:2]
         return _hull(self.cells, faintest, k, (x, y), k)
 
-    def spans(self, box: PixelBox) -> RowSpans:
-        """Return the columns of each row of a box that may not be all but 0."""
-        return self._in_px(self._reaches, box, self._beyond)
+    def spans(self, box: PixelBox, faintest: float = FAINTEST) -> RowSpans:
+        """Return the columns of each row of a box that may be `faintest`, all but 0, or more."""
+        if faintest not in self._reaches:
+            self._reaches[faintest] = self._reaching(faintest)
+        return self._in_px(self._reaches[faintest], box, self._beyond)
 
     def full_spans(self, box: PixelBox, least: float) -> RowSpans:
         """Return the columns of each row of a box that are above `least`, all but 1, where side by side."""
@@ -196,9 +198,12 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
         return {}
 
     @cached_property
-    def _reaches(self) -> RowSpans:
-        """What is not all but 0, as `_felt` returns it."""
-        seen = self.cells >= _FAINTEST
+    def _reaches(self) -> dict[float, RowSpans]:
+        """By the least value what is so much or more, as `_felt` returns it."""
+        return {}
+
+    def _reaching(self, faintest: float) -> RowSpans:
+        seen = self.cells >= faintest
         first = seen.argmax(axis=1)
         has_any = (first > 0) | seen[:, 0]
         return self._felt(RowSpans(np.where(has_any, (first, -_ends(seen)), NOWHERE)), in_any=True)
@@ -209,7 +214,7 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
 
     def is_empty(self, box: PixelBox) -> NDArray[np.bool_]:
         """Return which columns of a box are all but 0 in every row, shape (box width,)."""
-        return self._columns(box, lambda rows: rows.max(axis=0) < _FAINTEST)
+        return self._columns(box, lambda rows: rows.max(axis=0) < FAINTEST)
 
     def _columns(self, box: PixelBox, test: Callable[[Plane], NDArray[np.bool_]]) -> NDArray[np.bool_]:
         k = self.k

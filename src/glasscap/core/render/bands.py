@@ -38,7 +38,10 @@ OUTLINE = OffsetKey(0.0)
 
 
 class Band(Struct, frozen=True):
-    """What lies between two neighbouring offsets, and the strokes (numbers in the list) there, topmost first."""
+    """What lies between two neighbouring offsets, and the strokes (numbers in the list) there, topmost first.
+
+    It `is_inside` where content shows through what strokes leave.
+    """
 
     inner: OffsetKey
     outer: OffsetKey
@@ -72,6 +75,11 @@ def bands_of(strokes: tuple[Stroke, ...], scale: float) -> tuple[Band, ...]:
         )
         for index, (inner, outer) in enumerate(pairwise(keys))
     )
+
+
+def turned_out(bands: tuple[Band, ...]) -> tuple[Band, ...]:
+    """Return the bands of a hole as seen from what is kept around it: that lies within all of them."""
+    return tuple(Band(b.outer, b.inner, b.strokes, not b.is_inside) for b in reversed(bands))
 
 
 def _nested(keys: list[OffsetKey]) -> list[OffsetKey]:

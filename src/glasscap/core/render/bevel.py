@@ -52,18 +52,24 @@ class BevelPlanes:
         k = max(1, math.floor(min(width, max(softness, width / 4)) / 6))
         # In steps, so that what is kept of one width serves for many others.
         far = 16 * math.ceil((width + 3 * softness + 2) / 16)
-        outline = edges.polygons(base)
+        outline, is_hole = edges.polygons(base), self._part.region.is_hole
         lit = window.grown(far)
         if outline:
-            # Beyond what is felt of the outline it is dark.
-            lit = lit.intersection(bounds(outline).rounded_out().grown(far if bevel.side == "outer" else k))
+            # Beyond what is felt of the outline it is dark; the inner side of a hole's edge lies around it.
+            is_around = self.is_inner == is_hole
+            lit = lit.intersection(bounds(outline).rounded_out().grown(far if is_around else k))
         cells = lit.in_cells(k)
         if cells.is_empty:
             cells = PixelBox(cells.x0, cells.y0, cells.x0 + 1, cells.y0 + 1)
         spanned = cells.times(k)
-        # What is in view as a whole is told from its pixels, which are known.
-        is_whole = bool(outline) and window.holds(bounds(outline).rounded_out())
-        coverage = edges.on_cells(base, cells, k, (0.0, 0.0)) if is_whole else edges.cells(base, cells, k)
+        if is_hole:
+            # What lies around it without end: the content's own end is no edge.
+            coverage = 1 - edges.cells(base, cells, k)
+        elif edges.is_whole(base):
+            # Of what is in view as a whole pixels are known.
+            coverage = edges.on_cells(base, cells, k, (0.0, 0.0))
+        else:
+            coverage = edges.cells(base, cells, k)
         # Distances from whole pixels leave a faint hatching, which is not seen of what moves.
         away = None
         if edges.key.flatness > FLATNESS:

@@ -22,7 +22,7 @@ def part_bounds(part: Part) -> PixelBox:
 
 def _sharp_bounds(part: Part) -> PixelBox:
     region = part.region
-    if region.shape is not None and region.shape.keeps == "inside":
+    if region.shape is not None and not region.is_hole:
         flat = region_polygons(region, tolerance=FLATNESS)
     else:
         flat = (photo_quad(region.photo_to_output, region.photo_size),)
@@ -45,7 +45,7 @@ def _finished_bounds(part: Part) -> PixelBox:
     """Return the frame grown by all that spills; for a hole the photo's box as well."""
     region, scale = part.region, part.scale
     box = _grown(outline_box(part), outer_reach(part))
-    if region.shape is not None and region.shape.keeps == "outside":
+    if region.is_hole:
         box = box.union(frame_box(region.photo_to_output, 0, 0, *region.photo_size))
     whole = box
     lights = part.lights
@@ -74,8 +74,7 @@ def outer_reach(part: Part) -> float:
 
 def content_box(part: Part) -> PixelBox:
     """Return a box outside of which nothing is seen of the content's own pixels."""
-    shape = part.region.shape
-    if shape is not None and shape.keeps == "outside":
+    if part.region.is_hole:
         return frame_box(part.region.photo_to_output, 0, 0, *part.region.photo_size).rounded_out()
     return _grown(outline_box(part), content_reach(part)).rounded_out()
 
@@ -83,13 +82,17 @@ def content_box(part: Part) -> PixelBox:
 def content_reach(part: Part) -> float:
     """Return how far the content itself may show beyond the outline's frame, output px."""
     scale, edge = part.scale, part.edge
-    shape = part.region.shape
     # A hole is inset into the kept side: its outline moves outwards.
-    outwards = edge.inset if shape is not None and shape.keeps == "outside" else -edge.inset
+    outwards = edge.inset if part.region.is_hole else -edge.inset
     reach = max(0.0, outwards) * _corner(edge) * scale + feather_spill(edge) * scale
     if edge.rough is not None:
         reach += 1.6 * edge.rough.amount * scale
     return reach + 1.0
+
+
+def stroke_spill(edge: Edge) -> float:
+    """Return how far strokes show beyond their own width, sheet px: where they fade as the content does."""
+    return feather_spill(edge) if edge.feathers_strokes else 0.0
 
 
 def feather_spill(edge: Edge) -> float:

@@ -25,16 +25,20 @@ def alpha_on_cells(weights: Weights, cells: PixelBox, k: float, shift: tuple[flo
         return None
     if weights.mixed_bands and not weights.are_for_screen:
         return None
-    coverage = weights.edges.on_cells if weights.are_for_screen else weights.edges.cells
+    edges = weights.edges
+    # Beyond the window pixels are not known, and of strokes there is nothing.
+    is_known = weights.are_for_screen and edges.is_whole(weights.outermost)
+    coverage = edges.on_cells if is_known or (has_fade and weights.are_for_screen) else edges.kept_cells
     shares = weights.partition(lambda key: coverage(key, cells, k, shift), None, is_faded=has_fade)
     content, strokes = shares.content, np.asarray(sum(shares.strokes.values()), np.float32)
     if weights.mixed_bands:
         strokes = strokes - cell_means(weights.laid.lost, cells, k, shift)
         content = content if has_fade else content + cell_means(weights.laid.won, cells, k, shift)
     if fading is not None:
-        fade = fading.soft.on_cells(cells, k, shift)
+        fade = fading.on_cells(cells, k, shift)
         if fading.side is not None:
-            fade = fading.side.joined(fade, coverage(OUTLINE, cells, k, shift))
+            crisp = edges.on_cells if is_known else edges.kept_cells
+            fade = fading.side.joined(fade, crisp(OUTLINE, cells, k, shift))
         fade = strengthened(fade, fading.strength)
         content = fade - fade * strokes
     frame = weights.frame_on_cells(cells, k, shift)

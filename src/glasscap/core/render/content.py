@@ -198,7 +198,7 @@ class PaintPart(PlanesContent):
 def content_frame(part: Part) -> PaintFrame:
     """Return what the paint of a part's content is laid out by: the shape's frame, or the whole region."""
     region, placement = part.region, part.region.placement
-    if region.shape is not None and placement is not None and region.shape.keeps == "inside":
+    if region.shape is not None and placement is not None and not region.is_hole:
         to_output = region.sheet_to_output.after(placement.to_sheet)
         return PaintFrame(to_output, placement.width, placement.height, region.sheet_to_output)
     box = outline_box(part)

@@ -30,6 +30,8 @@ _ROUGH_MOVING = 1 / 4
 _FINEST_MOVING = 1 / 6
 # Windows up to this size keep whole planes: a frame of the screen is cut from them many times.
 _SMALL_WINDOW_PX = 2_000_000
+# Output px: farther out nothing is drawn.
+_FAR = 1 << 24
 
 
 class EdgeKey(Struct, frozen=True):
@@ -49,13 +51,39 @@ class EdgeKey(Struct, frozen=True):
         return cls(region, shaping, flatness)
 
 
+class Ground(Struct, frozen=True):
+    """What lies around a hole: the box of content of a `size` under a map to output px."""
+
+    to_output: Affine
+    size: tuple[int, int]
+
+    @property
+    def polygon(self) -> Points:
+        """Its contour, shape (4, 2)."""
+        return oriented(photo_quad(self.to_output, self.size))
+
+
+# Ground that has no end.
+EVERYWHERE = Ground(Affine.translation(-_FAR, -_FAR), (2 * _FAR, 2 * _FAR))
+
+
 class Edges:
-    """Parallel outlines of one part in output px, and their coverage of a window."""
+    """Parallel outlines of one part in output px, and the coverage of a window by what is kept of them.
+
+    That is what lies within an outline, or, of a hole, between it and the `ground` around.
+    """
 
     def __init__(
-        self, region: Region, edge: Edge, window: PixelBox, cache: ValueCache, flatness: float = FLATNESS
+        self,
+        region: Region,
+        edge: Edge,
+        window: PixelBox,
+        cache: ValueCache,
+        flatness: float = FLATNESS,
+        ground: Ground | None = None,
     ) -> None:
         self.key, self._window, self._cache = EdgeKey.of(region, edge, flatness), window, cache
+        self._ground = ground
         self._known: dict[OffsetKey, Coverage] = {}
         self._dense: dict[OffsetKey, Plane] = {}
         self._fresh: set[OffsetKey] = set()
@@ -63,6 +91,22 @@ class Edges:
     def polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
         """Return a parallel outline; empty when nothing is left inside."""
         return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), _bytes_of)
+
+    def kept_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
+        """Return what is kept of a parallel outline, holes wound the other way."""
+        outline = self.polygons(offset)
+        if self._ground is None:
+            return outline
+        return (self._ground.polygon, *(polygon[::-1] for polygon in outline))
+
+    def kept_key(self, offset: OffsetKey) -> Hashable:
+        """Return the values on which `kept_polygons` depend."""
+        return (self.key, offset, self._ground)
+
+    def is_whole(self, offset: OffsetKey) -> bool:
+        """Whether all that is kept of a parallel outline lies in the window, if anything is."""
+        kept = self.kept_polygons(offset)
+        return bool(kept) and self._window.holds(bounds(kept).rounded_out())
 
     def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
         if self.key.edge.rough is not None:
@@ -104,18 +148,18 @@ class Edges:
         return self._cache.get(key, lambda: offset_polygons(found, distance, tolerance=tolerance), _bytes_of)
 
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
-        """Return a parallel outline's coverage of the window."""
+        """Return the coverage of the window by what is kept of a parallel outline."""
         if offset not in self._known:
             key = self._coverage_key(offset)
             if self._cache.peek(key) is None:
                 self._fresh.add(offset)
             self._known[offset] = self._cache.get(
-                key, lambda: cover(self.polygons(offset), self._window), lambda c: c.nbytes
+                key, lambda: cover(self.kept_polygons(offset), self._window), lambda c: c.nbytes
             )
         return self._known[offset]
 
     def _coverage_key(self, offset: OffsetKey) -> Hashable:
-        return ("edge", self.key, offset, self._window)
+        return ("edge", self.kept_key(offset), self._window)
 
     def cover(self, offsets: Iterable[OffsetKey]) -> None:
         """Have parallel outlines' coverages ready: what is new of them in one go, where the window is small."""
@@ -124,20 +168,20 @@ class Edges:
         if len(fresh) < 2 or window.width * window.height > _SMALL_WINDOW_PX:
             return
         self._fresh.update(fresh)
-        found = cover_each([self.polygons(offset) for offset in fresh], window)
+        found = cover_each([self.kept_polygons(offset) for offset in fresh], window)
         for offset, coverage in zip(fresh, found, strict=True):
             self._known[offset] = coverage
             self._cache.put(self._coverage_key(offset), coverage, coverage.nbytes)
 
     def plane(self, offset: OffsetKey, box: PixelBox) -> Plane:
-        """Return a parallel outline's coverage of a box within the window; float32, not to be written to."""
+        """Return the `coverage` of a box within the window; float32, not to be written to."""
         window, coverage = self._window, self.coverage(offset)
         # An outline that moves from frame to frame is not worth a whole plane.
         if window.width * window.height > _SMALL_WINDOW_PX or offset in self._fresh:
             return coverage.plane(box)
         if offset not in self._dense:
             self._dense[offset] = self._cache.get(
-                ("dense", self.key, offset, window),
+                ("dense", self.kept_key(offset), window),
                 lambda: coverage.plane(window),
                 lambda p: p.nbytes,
             )
@@ -145,8 +189,11 @@ class Edges:
         return self._dense[offset][rows, box.x0 - window.x0 : box.x1 - window.x0]
 
     def on_cells(self, offset: OffsetKey, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
-        """Return a parallel outline's coverage, moved by some px, on cells of k px; see `cell_means`."""
-        key = ("on cells", self.key, offset, self._window, cells, k, shift)
+        """Return the `coverage`, moved by some px, on cells of k px; see `cell_means`.
+
+        What lies beyond the window counts as not covered.
+        """
+        key = ("on cells", self.kept_key(offset), self._window, cells, k, shift)
         coverage = self.coverage(offset)
         if k == 1 and shift == (0.0, 0.0):
             return coverage.plane(cells)
@@ -179,9 +226,16 @@ class Edges:
         The box is in cells; float32. The outline itself is scanned, which is quicker than `on_cells` where its
         coverage of the pixels is not there yet.
         """
-        to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift))
-        scaled = tuple(transform(p, to_cells) for p in self.polygons(offset))
-        return cover(scaled, box).plane(box)
+        return _on_cells(self.polygons(offset), box, k, shift)
+
+    def kept_cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+        """Return the same of what is kept of it."""
+        return _on_cells(self.kept_polygons(offset), box, k, shift)
+
+
+def _on_cells(polygons: tuple[Points, ...], box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+    to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift))
+    return cover(tuple(transform(p, to_cells) for p in polygons), box).plane(box)
 
 
 def outline_polygons(region: Region, edge: Edge, tolerance: float = FLATNESS) -> tuple[Points, ...]:
@@ -212,7 +266,7 @@ def _region_on_sheet(region: Region) -> Region:
 
 
 def _inset(region: Region, edge: Edge, scale: float, tolerance: float) -> tuple[Points, ...]:
-    inwards = -1.0 if region.shape is not None and region.shape.keeps == "outside" else 1.0
+    inwards = -1.0 if region.is_hole else 1.0
     return offset_polygons(
         _plain(region, tolerance), -edge.inset * inwards * scale, tolerance=tolerance, join=edge.join
     )

@@ -5,7 +5,7 @@ from msgspec import Struct
 
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
-from glasscap.core.raster.gaussian import SoftPlane
+from glasscap.core.raster.gaussian import FAINTEST, SoftPlane
 from glasscap.core.raster.row_spans import RowSpans
 from glasscap.core.render.planar import Plane
 
@@ -24,13 +24,14 @@ class Sided(Struct, frozen=True, eq=False):
 class Fading(Struct, frozen=True, eq=False):
     """The share of each pixel that fading content fills, before strokes.
 
-    It is `soft`, on one `side` of an outline or on both, strengthened, within `frame`.
+    It is `soft` (of a hole 1 less that), on one `side` of an outline or on both, strengthened, within `frame`.
     """
 
     soft: SoftPlane
     strength: float
     frame: Coverage | None
     side: Sided | None = None
+    is_hole: bool = False
 
     @property
     def unfaded(self) -> float:
@@ -38,11 +39,16 @@ class Fading(Struct, frozen=True, eq=False):
         return least_unfaded(self.strength)
 
     def spans(self, box: PixelBox) -> RowSpans:
-        """Return the columns of each row of a box in which anything of it may show."""
-        return self.soft.spans(box)
+        """Return the columns of each row of a box in which anything of it may show; around a hole all does."""
+        return self.soft.spans(box, FAINTEST / self.strength if self.is_hole else FAINTEST)
 
-    def full_spans(self, box: PixelBox) -> RowSpans:
-        """Return the columns of each row of a box in which nothing fades, where side by side."""
+    def core_spans(self, box: PixelBox) -> RowSpans:
+        """Return the columns of each row of a box in which nothing fades, where side by side.
+
+        Of a hole those in which there is nothing.
+        """
+        if self.is_hole:
+            return self.soft.full_spans(box, 1 - FAINTEST)
         if self.side is not None and self.side.is_outside:
             unfaded = self.side.outline.full_spans(box)
         else:
@@ -51,11 +57,18 @@ class Fading(Struct, frozen=True, eq=False):
 
     def plane(self, box: PixelBox) -> Plane:
         """Return the shares in a box; float32 of its shape, not to be written to."""
-        fade = self.soft.band(box)
+        fade = self._kept(self.soft.band(box))
         if self.side is not None:
             fade = self.side.joined(fade, self.side.outline.plane(box))
         share = strengthened(fade, self.strength)
         return share if self.frame is None or self.has_content(box) else share * self.frame.plane(box)
+
+    def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
+        """Return the fade on both sides before it is strengthened, moved by some px, on cells of k px."""
+        return self._kept(self.soft.on_cells(cells, k, shift))
+
+    def _kept(self, soft: Plane) -> Plane:
+        return 1 - soft if self.is_hole else soft
 
     def has_content(self, box: PixelBox) -> bool:
         """Whether there is content wherever a box is."""
@@ -74,7 +87,7 @@ class Fading(Struct, frozen=True, eq=False):
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""
-        fade = self.soft.at(ys, xs)
+        fade = self._kept(self.soft.at(ys, xs))
         if self.side is not None:
             fade = self.side.joined(fade, self.side.outline.at(ys, xs).astype(np.float32))
         share = strengthened(fade, self.strength)

@@ -1,4 +1,7 @@
-"""Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it."""
+"""Bodies whose content fades, of few runs a row: that is composed, the rest copied, strokes laid over it.
+
+Within what fades lies the content's core, which does not; of a hole there the hole is, and content all around.
+"""
 
 from collections.abc import Callable, Iterator
 from functools import cached_property, partial
@@ -43,7 +46,10 @@ class FadingRows:
         finish_all(fades)
         # Copying needs nothing of the interpreter, outlines little else: they go well side by side.
         for group in groups:
-            self._copy_core(*group, writing)
+            if self._fading.is_hole:
+                self._copy_around(*group, writing)
+            else:
+                self._copy_core(*group, writing)
         hull = self._outlines.hull(box)
         if hull.is_empty or not (self._parts.weights.bands or self._parts.bevel):
             return
@@ -68,7 +74,7 @@ class FadingRows:
     def _columns(self, box: PixelBox) -> Callable[[PixelBox], "_Columns"]:
         """Return what tells of some rows of a box where things lie."""
         seen = (self._parts.cast_spans(box), self._fading.spans(box))
-        table = RowTable(box, seen, (self._fading.full_spans(box),))
+        table = RowTable(box, seen, (self._fading.core_spans(box),))
 
         def of(rows: PixelBox) -> _Columns:
             (left, right), (low, high), (first, end) = table.of(rows)
@@ -87,7 +93,10 @@ class FadingRows:
             work = partial(self._compose, out, box, x0, x1, writing)
             yield begin(work, (x1 - x0) * box.height * _BYTES_SUMMED)
         before = min(low, right)
-        for beneath in ((left, before), (max(high, left, before), right)):
+        bare = [(left, before), (max(high, left, before), right)]
+        if self._fading.is_hole:
+            bare = [(max(first, left), min(end, right))]
+        for beneath in bare:
             self._parts.write_columns_beneath(out, box, beneath, writing)
 
     def _copy_core(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> None:
@@ -98,16 +107,31 @@ class FadingRows:
         low = min(max(low, first), end)
         high = max(min(high, end), low)
         for x0, x1 in ((first, low), (high, end)):
-            self._copy(out, box, x0, x1)
-        begin(partial(self._copy, out, box, low, high), (high - low) * box.height * _BYTES_COPIED)
+            self._copy(out, box, box._replace(x0=x0, x1=x1))
+        unseen = box._replace(x0=low, x1=high)
+        begin(partial(self._copy, out, box, unseen), (high - low) * box.height * _BYTES_COPIED)
 
-    def _copy(self, out: Bytes, box: PixelBox, x0: int, x1: int) -> None:
-        if x0 < x1:
-            source = words(self._parts.content.bytes(PixelBox(x0, box.y0, x1, box.y1)))
-            np.copyto(words(out)[:, x0 - box.x0 : x1 - box.x0], source)
+    def _copy_around(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> None:
+        """Write what lies around a hole and its fade."""
+        for x0, x1 in ((box.x0, columns.low), (columns.high, box.x1)):
+            for filled in self._write_framed(out, box, x0, x1, writing):
+                self._copy(out, box, filled)
+
+    def _copy(self, out: Bytes, box: PixelBox, part: PixelBox) -> None:
+        if part.x0 < part.x1:
+            np.copyto(words(view_of(out, box, part)), words(self._parts.content.bytes(part)))
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""
+        veil = self._veil if writing is PREMULTIPLIED else None
+        for filled in self._write_framed(out, box, x0, x1, writing):
+            if veil is None:
+                self._sum(view_of(out, box, filled), filled, writing)
+            else:
+                veil.write(view_of(out, box, filled), self._parts.content.bytes(filled), filled)
+
+    def _write_framed(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> Iterator[PixelBox]:
+        """Write those pixels of columns that the content does not fill, and return the box of all others."""
         if x0 >= x1:
             return
         span = PixelBox(x0, box.y0, x1, box.y1)
@@ -117,13 +141,8 @@ class FadingRows:
             self._parts.write_beneath(view_of(out, box, beyond), beyond, writing)
         for edge in content.less(filled):
             self._sum(view_of(out, box, edge), edge, writing)
-        veil = self._veil if writing is PREMULTIPLIED else None
-        if filled.is_empty:
-            return
-        if veil is None:
-            self._sum(view_of(out, box, filled), filled, writing)
-        else:
-            veil.write(view_of(out, box, filled), self._parts.content.bytes(filled), filled)
+        if not filled.is_empty:
+            yield filled
 
     def _sum(self, out: Bytes, span: PixelBox, writing: Writing) -> None:
         """Write pixels of fading content over what lies beneath, each summed by itself."""

@@ -93,7 +93,7 @@ class FinishedPart:
         if weights.is_sharp:
             return Silhouette(("region", self.part.region), region_polygons(self.part.region, tolerance=FLATNESS))
         offset = weights.innermost
-        return Silhouette((weights.edges.key, offset), weights.edges.polygons(offset))
+        return Silhouette(weights.edges.kept_key(offset), weights.edges.kept_polygons(offset))
 
     def _has_solid_strokes(self) -> bool:
         """Whether strokes are opaque, and fill all between the content and the outermost."""
@@ -112,7 +112,8 @@ class FinishedPart:
             return None
         if weights.is_sharp:
             return Silhouette(("region", part.region), region_polygons(part.region, tolerance=FLATNESS))
-        return Silhouette((weights.edges.key, weights.outermost), weights.edges.polygons(weights.outermost))
+        offset = weights.outermost
+        return Silhouette(weights.edges.kept_key(offset), weights.edges.kept_polygons(offset))
 
     def columns(self, box: PixelBox) -> Columns:
         """Return for each column of a box whether it is empty, the content's bytes, or must be computed.

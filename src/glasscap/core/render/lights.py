@@ -152,16 +152,16 @@ class _CastMaker:
 
     def inner(self, shadow: Shadow) -> Cast:
         """Shade from the edge inwards: 1 less the visible content's own blurred coverage."""
-        scale, keeps_inside = self._part.scale, self._keeps_inside
+        scale, is_hole = self._part.scale, self._part.region.is_hole
         bands = bands_of(self._part.finishes.strokes, scale)
         border = OUTLINE
         if bands:
             border = min(OUTLINE, bands[0].inner, key=lambda k: k.order)
-            if not keeps_inside:
+            if is_hole:
                 border = max(OUTLINE, bands[-1].outer, key=lambda k: k.order)
-        by = -shadow.spread * scale if keeps_inside else shadow.spread * scale
+        by = shadow.spread * scale if is_hole else -shadow.spread * scale
         soft = self._outlined(((1.0, border.moved(by)),), shadow, shadow.blur * scale / 2)
-        return Cast(shadow, soft, is_inner=True, is_inverse=keeps_inside)
+        return Cast(shadow, soft, is_inner=True, is_inverse=not is_hole)
 
     def outer(self, shadow: Shadow) -> Cast:
         """Shade of the whole silhouette."""
@@ -173,10 +173,6 @@ class _CastMaker:
         else:
             soft = self._painted(shadow, spread)
         return Cast(shadow, soft, is_inner=False, is_inverse=False)
-
-    @property
-    def _keeps_inside(self) -> bool:
-        return self._part.region.shape is None or self._part.region.shape.keeps == "inside"
 
     def _silhouette_sigma(self, shadow: Shadow) -> float:
         sigma = shadow.blur * self._part.scale / 2
@@ -226,7 +222,7 @@ class _CastMaker:
             return body
         body = replace(body, photo=None, paint=ColourPaint("#000000"), adjustments=AS_SHOT)
         region = part.region
-        if region.shape is None or not self._keeps_inside or not covers_shape(region, content_reach(part)):
+        if region.shape is None or region.is_hole or not covers_shape(region, content_reach(part)):
             return body
         return replace(body, region=filled_region(region.shape, region.placement, region.sheet_to_output))
 

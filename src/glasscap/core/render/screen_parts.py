@@ -61,7 +61,7 @@ class ScreenParts(Struct, frozen=True):
         if box.is_empty:
             return None
         inside = replace(region, shape=replace(region.shape, keeps="inside"))
-        if region.shape.keeps == "outside":
+        if region.is_hole:
             return self._through_mask(replace(part, region=inside), box), box
         if _is_upright(region.photo_to_output):
             # The photo's border falls on pixel lines or is a pixel's faint fringe: its box will do.
@@ -121,7 +121,7 @@ def _frames_box(region: Region) -> PixelBox:
     """Return the device px a region may show, from frames alone."""
     box = _photo_box(region)
     shape, placement = region.shape, region.placement
-    if shape is None or placement is None or shape.keeps == "outside":
+    if shape is None or placement is None or region.is_hole:
         return box
     to_output = region.sheet_to_output.after(placement.to_sheet)
     width, height = placement.width, placement.height

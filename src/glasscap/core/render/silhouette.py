@@ -38,7 +38,7 @@ def shrunk(part: Part, change: Affine) -> Part:
 def silhouette_terms(part: Part) -> Terms | None:
     """Return a body's alpha as a sum of parallel outlines, or None where it is not so simple."""
     region, edge, strokes = part.region, part.edge, part.finishes.strokes
-    if region.shape is not None and region.shape.keeps == "outside":
+    if region.is_hole:
         return None
     if edge.mask is not None or not covers_shape(region, 0 if region.shape is None else content_reach(part)):
         return None

@@ -12,6 +12,7 @@ from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
 from glasscap.core.raster.words import Words, words
 from glasscap.core.render.bands import OUTLINE, OffsetKey
+from glasscap.core.render.bounds import stroke_spill
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.paints import (
@@ -120,7 +121,7 @@ class StrokeTexture:
         """Return what is left in a box."""
         out = np.ones((box.height, box.width), np.float32)
         if self._stroke.dashes:
-            out *= self._edges.kept(("dashes", self._stroke), self._dash_coverage).plane(box)
+            out *= self._dashes.plane(box)
         if self._stroke.texture != "smooth":
             out *= self._grain(box)
         return out
@@ -130,9 +131,7 @@ class StrokeTexture:
         box = box_of_pixels(ys, xs)
         out = np.ones(len(ys), np.float32)
         if self._stroke.dashes:
-            out *= self._edges.kept(("dashes", self._stroke), self._dash_coverage).plane(box)[
-                ys - box.y0, xs - box.x0
-            ]
+            out *= self._dashes.plane(box)[ys - box.y0, xs - box.x0]
         if self._stroke.texture == "brush":
             fields = self._path.within(box)
             out *= self._bristles(*(field[ys - box.y0, xs - box.x0] for field in fields))
@@ -145,8 +144,10 @@ class StrokeTexture:
         low, high = self._stroke.band
         return (low + high) / 2 * self._part.scale
 
-    def _dash_coverage(self, window: PixelBox) -> Coverage:
-        return cover(self.dashes(), window)
+    @property
+    def _dashes(self) -> Coverage:
+        key = ("dashes", self._stroke, stroke_spill(self._part.edge))
+        return self._edges.kept(key, lambda window: cover(self.dashes(), window))
 
     def dashes(self) -> tuple[Points, ...]:
         """Return the dashes as polygons in output px, measured along the stroke's own middle."""
@@ -161,6 +162,7 @@ class StrokeTexture:
             cap=stroke.cap,
             is_even=stroke.has_even_ends,
             tolerance=self._edges.key.flatness,
+            beyond=1 + stroke_spill(self._part.edge) * scale,
         )
 
     def _grain(self, box: PixelBox) -> Plane:
@@ -196,4 +198,4 @@ class StrokeTexture:
 
 def _reach(part: Part, stroke: Stroke) -> float:
     """Return how far from the outline a stroke lies at most, output px."""
-    return max(abs(v) for v in stroke.band) * part.scale
+    return (max(abs(v) for v in stroke.band) + stroke_spill(part.edge)) * part.scale

@@ -100,7 +100,7 @@ def pixel_reason(part: Part) -> str:
         return "a picture as mask"
     if part.lights.bevel is not None:
         return "a bevel"
-    if region.shape is not None and region.shape.keeps == "outside":
+    if region.is_hole:
         return "a hole"
     if edge.feathers_strokes and edge.feather > 0 and strokes:
         return "strokes that fade"

@@ -36,7 +36,7 @@ class Veil:
         if k < _SMALLEST or fading.strength != 1 or fading.side is not None:
             return None
         cells = fading.soft.box.in_cells(k)
-        fade = fading.soft.on_cells(cells, k)
+        fade = fading.on_cells(cells, k)
         spanned = cells.times(k)
         # What each cast is still seen of, and what is seen of all so far: alphas from 0 to 1.
         alpha, shares = fade, []

@@ -15,10 +15,10 @@ from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.bands import OUTLINE, Band, OffsetKey, bands_of
-from glasscap.core.render.bounds import content_reach
+from glasscap.core.render.bands import OUTLINE, Band, OffsetKey, bands_of, turned_out
+from glasscap.core.render.bounds import content_reach, outer_reach
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import Edges
+from glasscap.core.render.edges import EVERYWHERE, Edges, Ground
 from glasscap.core.render.fading import Fading, Sided, least_unfaded, strengthened
 from glasscap.core.render.laid_strokes import LaidStrokes
 from glasscap.core.render.nested_outlines import NestedOutlines
@@ -58,12 +58,15 @@ class Weights:
     ) -> None:
         self._part, self.window, self._quality, self._cache = part, window, quality, cache
         edge, region = part.edge, part.region
-        self.edges = Edges(region, edge, window, cache, flatness(quality))
+        self.is_hole = region.is_hole
+        self.edges = Edges(region, edge, window, cache, flatness(quality), self._ground())
         self.bands = bands_of(part.finishes.strokes, part.scale)
+        if self.is_hole:
+            self.bands = turned_out(self.bands)
         if self.are_for_screen:
             self.edges.cover(dict.fromkeys((self.innermost, *(band.outer for band in self.bands))))
-        self._keeps_inside = region.shape is None or region.shape.keeps == "inside"
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
+        self._fades_as_one = edge.feathers_strokes and bool(self.bands)
         self._frame = self._frame_coverage()
         self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, photos, quality)
         self.shown_strokes = sorted({number for band in self.bands for number in band.strokes})
@@ -89,12 +92,20 @@ class Weights:
         """The offset inside of which no stroke lies."""
         return self.bands[0].inner if self.bands else OUTLINE
 
+    def _ground(self) -> Ground | None:
+        """Return what lies around a hole: the content's own box where that is crisp and all around."""
+        region = self._part.region
+        if not self.is_hole:
+            return None
+        is_framed = self._part.edge.feather == 0 and covers_shape(region, outer_reach(self._part))
+        return Ground(region.photo_to_output, region.photo_size) if is_framed else EVERYWHERE
+
     def _frame_coverage(self) -> Coverage | None:
         """Return the content's own box, where it may show that it ends."""
         region = self._part.region
         if self.is_sharp or region.shape is None:
             return None
-        if self._keeps_inside and covers_shape(region, content_reach(self._part)):
+        if self._ground() != EVERYWHERE if self.is_hole else covers_shape(region, content_reach(self._part)):
             return None
         return self._photo_coverage(region.photo_to_output, self.window)
 
@@ -111,9 +122,9 @@ class Weights:
         """Return the outline that is blurred for the feather, and the Gaussian's sigma (output px)."""
         edge = self._part.edge
         radius = edge.feather * self._part.scale
-        offset = self.outermost if edge.feathers_strokes else OUTLINE
+        offset = self.outermost if self._fades_as_one else OUTLINE
         shift = {"centred": 0.0, "inside": -radius, "outside": radius}[edge.feather_side]
-        if not self._keeps_inside:
+        if self.is_hole:
             shift = -shift
         if shift:
             offset = OffsetKey(offset.distance + shift)
@@ -133,7 +144,7 @@ class Weights:
 
     def _cells(self, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
         """Return an outline's mean coverage of cells of k px: for the screen from its pixels, if known anyway."""
-        is_known = bool(self.bands) and offset in (self.innermost, self.outermost)
+        is_known = bool(self.bands) and offset in (self.innermost, self.outermost) and not self.is_hole
         if self.are_for_screen and is_known and k >= SMALLEST_CELLS and self.is_whole:
             return self.edges.on_cells(offset, box, k, (0.0, 0.0))
         if not self.are_for_screen:
@@ -146,10 +157,8 @@ class Weights:
         """Return a box outside which the body's alpha is fainter than `faintest`."""
         if self.is_sharp:
             return self._sharp().visible_box(faintest)
-        if not self._keeps_inside:
-            return self.window
         box = self.edges.coverage(self.outermost).visible_box(faintest)
-        return box if self._fade is None else box.union(self._fade.hull(faintest))
+        return box if self._fade is None or self.is_hole else box.union(self._fade.hull(faintest))
 
     # columns
 
@@ -166,16 +175,13 @@ class Weights:
     def _banded_columns(self, box: PixelBox) -> tuple[Flags, Flags]:
         inner_full, _ = self.edges.coverage(self.innermost).columns(box)
         _, outer_none = self.edges.coverage(self.outermost).columns(box)
-        if self._keeps_inside:
-            full, empty = inner_full, outer_none
-        else:
-            full, empty = outer_none, inner_full
+        full, empty = inner_full, outer_none
         if self._fade is not None:
             faded_out, whole = (
                 self._fade.is_empty(box),
                 self._fade.is_full(box, least_unfaded(self._part.edge.strength)),
             )
-            if not self._keeps_inside:
+            if self.is_hole:
                 faded_out, whole = whole, faded_out
             full, empty = full & whole, empty & faded_out
         if self._frame is not None:
@@ -194,9 +200,9 @@ class Weights:
             content: Plane = self._sharp().plane(box)
             strokes: dict[int, Plane] = {}
         else:
-            is_faded = self._fade is not None and not self._part.edge.feathers_strokes
+            is_faded = self._fade is not None and not self._fades_as_one
             shares = self.partition(
-                lambda key: self.edges.plane(key, box), lambda n: self.textures[n].plane(box), is_faded=is_faded
+                lambda key: self._within(key, box), lambda n: self.textures[n].plane(box), is_faded=is_faded
             )
             content, strokes = shares.content, shares.strokes
         if self._fade is not None:
@@ -207,6 +213,12 @@ class Weights:
             content *= self._mask.plane(box)
         return Shares(content, strokes)
 
+    def _within(self, offset: OffsetKey, box: PixelBox) -> Plane:
+        """Return a parallel outline's coverage of a box; what fades as one goes on where it would end."""
+        if self._fade is not None and self._fades_as_one and offset == self.outermost:
+            return np.ones((box.height, box.width), np.float32)
+        return self.edges.plane(offset, box)
+
     def fade_plane(self, box: PixelBox) -> Plane | None:
         """Return the feather alone, 0 to 1, or None where there is none."""
         return None if self._fade is None else self._fade_plane(box)
@@ -215,12 +227,12 @@ class Weights:
     def fading(self) -> Fading | None:
         """The feather, where nothing but it, outlines and the content's end decide what each pixel shows."""
         edge = self._part.edge
-        if edge.feathers_strokes or not self.is_plain or not isinstance(self._fade, SoftPlane):
+        if self._fades_as_one or not self.is_plain or not isinstance(self._fade, SoftPlane):
             return None
         side = None
         if edge.feather_side != "centred":
             side = Sided(self.edges.coverage(OUTLINE), edge.feather_side == "outside")
-        return Fading(self._fade, edge.strength, self._frame, side)
+        return Fading(self._fade, edge.strength, self._frame, side, self.is_hole)
 
     def frame_plane(self, box: PixelBox) -> Plane | None:
         """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
@@ -229,14 +241,12 @@ class Weights:
     @property
     def is_crisp(self) -> bool:
         """Whether nothing but outlines decides what each pixel shows: no fade, no mask, no brush."""
-        if self.is_sharp:
-            return self._mask is None and self._keeps_inside
         return self._fade is None and self._frame is None and self.is_plain
 
     @property
     def is_plain(self) -> bool:
-        """Whether nothing but outlines, a fade and strokes decides what each pixel shows, on the inside."""
-        return self._keeps_inside and self._mask is None
+        """Whether nothing but outlines, a fade and strokes decides what each pixel shows."""
+        return self._mask is None
 
     @property
     def has_fade(self) -> bool:
@@ -281,7 +291,7 @@ class Weights:
         takes nothing from the bands; its own share is then not known yet.
         """
         inner = plane_of(self.innermost)
-        content = None if is_faded or not self._keeps_inside else inner.copy()
+        content = None if is_faded else inner.copy()
         strokes: dict[int, Plane] = {}
         for band in self.bands:
             outer = plane_of(band.outer)
@@ -292,19 +302,9 @@ class Weights:
                     break
                 share, left = self._stroke_share(number, left, texture_of)
                 strokes[number] = strokes[number] + share if number in strokes else share
-            if left is None or is_faded:
-                continue
-            if band.is_inside and content is not None:
+            if left is not None and content is not None and band.is_inside:
                 content += left
-            elif not band.is_inside and not self._keeps_inside:
-                content = left if content is None else content + left
-        if is_faded:
-            return Shares(inner, strokes)
-        if self._keeps_inside:
-            assert content is not None
-            return Shares(content, strokes)
-        beyond = 1 - inner
-        return Shares(beyond if content is None else content + beyond, strokes)
+        return Shares(inner if content is None else content, strokes)
 
     @cached_property
     def laid(self) -> LaidStrokes:
@@ -321,7 +321,7 @@ class Weights:
     @cached_property
     def is_whole(self) -> bool:
         """Whether all outlines lie in the window."""
-        flat = self.edges.polygons(self.outermost)
+        flat = self.edges.polygons(self.innermost if self.is_hole else self.outermost)
         return bool(flat) and self.window.holds(bounds(flat).rounded_out())
 
     def frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
@@ -374,9 +374,8 @@ class Weights:
         return share, left - share
 
     def _faded(self, box: PixelBox, content: Plane, strokes: dict[int, Plane]) -> Plane:
-        edge = self._part.edge
         fade = self._fade_plane(box)
-        if edge.feathers_strokes:
+        if self._fades_as_one:
             for number in strokes:
                 strokes[number] = strokes[number] * fade
             return content * fade
@@ -386,13 +385,11 @@ class Weights:
         edge = self._part.edge
         assert self._fade is not None
         fade = self._fade.band(box)
-        if not self._keeps_inside:
+        if self.is_hole:
             fade = 1 - fade
         if edge.feather_side != "centred":
-            base = self.outermost if edge.feathers_strokes else OUTLINE
+            base = self.outermost if self._fades_as_one else OUTLINE
             crisp = self.edges.plane(base, box)
-            if not self._keeps_inside:
-                crisp = 1 - crisp
             fade = fade * crisp if edge.feather_side == "inside" else 1 - (1 - fade) * (1 - crisp)
         return np.array(strengthened(fade, edge.strength))
 
