@@ -20,7 +20,7 @@ from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import outline_polygons
+from glasscap.core.render.outlines import outline_polygons
 from glasscap.core.render.plan import Plan, part_of
 from glasscap.core.render.screen import Frame, screen_frame
 from glasscap.core.shapes.kinds import library_shape

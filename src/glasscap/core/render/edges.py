@@ -6,7 +6,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Edge
-from glasscap.core.document.region import Region, photo_quad, shape_polygons
+from glasscap.core.document.region import Region, photo_quad
 from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, bounds, transform
 from glasscap.core.geometry.polygon import oriented
@@ -17,17 +17,9 @@ from glasscap.core.raster.gaussian import Plane
 from glasscap.core.raster.scan import cover, cover_each
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.outlines import outline_polygons, rough_outline
 from glasscap.core.render.part import FLATNESS
-from glasscap.core.shapes.rough import roughened
 
-# Sheet px: a rough edge is drawn from the same points at every output scale.
-_ROUGH_FLATNESS = 1 / 64
-# Sheet px: how far the parallels of a rough edge may be off.
-_ROUGH_OFFSET = 1 / 32
-# Output px: the same while something moves, when thousands of points would take a second.
-_ROUGH_MOVING = 1 / 4
-# Output px: how far apart its points are then at least.
-_FINEST_MOVING = 1 / 6
 # Windows up to this size keep whole planes: a frame of the screen is cut from them many times.
 _SMALL_WINDOW_PX = 2_000_000
 # Output px: farther out nothing is drawn.
@@ -110,9 +102,7 @@ class Edges:
 
     def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
         if self.key.edge.rough is not None:
-            region = self.key.region
-            on_sheet = self._on_sheet(round(offset.distance / _scale(region), 9))
-            return tuple(transform(p, region.sheet_to_output) for p in on_sheet)
+            return rough_outline(self.key.region, self.key.edge, offset.distance, self.key.flatness, self._cache)
         if offset == OUTLINE:
             return outline_polygons(self.key.region, self.key.edge, self.key.flatness)
         moved = offset_polygons(
@@ -123,29 +113,6 @@ class Edges:
             mitre_limit=offset.mitre_limit,
         )
         return moved if offset.holds is None else united(moved, self.polygons(offset.holds))
-
-    def _on_sheet(self, distance: float) -> tuple[Points, ...]:
-        """Return a rough outline's parallel in sheet px, one for every output scale; its corners are round.
-
-        Of thousands of points each is a corner: mitres would be thorns. While something moves there are fewer,
-        unless they are all there already.
-        """
-        region = _region_on_sheet(self.key.region)
-        edge = EdgeKey(region, self.key.edge)
-        is_rough = self.key.flatness > FLATNESS and self._cache.peek(("rough", edge, 0.0, 0.0)) is None
-        finest = _FINEST_MOVING / _scale(self.key.region) if is_rough else 0.0
-        tolerance = _ROUGH_OFFSET
-        if self.key.flatness > FLATNESS:
-            tolerance = max(tolerance, _ROUGH_MOVING / _scale(self.key.region))
-
-        def outline() -> tuple[Points, ...]:
-            return _rough_polygons(region, self.key.edge, finest)
-
-        found = self._cache.get(("rough", edge, 0.0, finest), outline, _bytes_of)
-        if distance == 0:
-            return found
-        key = ("rough", edge, distance, finest, tolerance)
-        return self._cache.get(key, lambda: offset_polygons(found, distance, tolerance=tolerance), _bytes_of)
 
     def coverage(self, offset: OffsetKey = OUTLINE) -> Coverage:
         """Return the coverage of the window by what is kept of a parallel outline."""
@@ -233,46 +200,10 @@ class Edges:
         return _on_cells(self.kept_polygons(offset), box, k, shift)
 
 
-def _on_cells(polygons: tuple[Points, ...], box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
-    to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift))
-    return cover(tuple(transform(p, to_cells) for p in polygons), box).plane(box)
-
-
-def outline_polygons(region: Region, edge: Edge, tolerance: float = FLATNESS) -> tuple[Points, ...]:
-    """Return a region's outline (the shape's, or the photo's box without one), inset, output px."""
-    return _inset(region, edge, _scale(region), tolerance)
-
-
 def _bytes_of(flat: tuple[Points, ...]) -> int:
     return sum(p.nbytes for p in flat)
 
 
-def _rough_polygons(region: Region, edge: Edge, finest: float) -> tuple[Points, ...]:
-    """Return a region's outline inset and roughened; the region's output px are sheet px."""
-    flat, rough = _inset(region, edge, 1.0, _ROUGH_FLATNESS), edge.rough
-    assert rough is not None
-    return roughened(flat, rough.kind, amount=rough.amount, scale=rough.scale, seed=rough.seed, finest=finest)
-
-
-def _scale(region: Region) -> float:
-    return float(abs(region.sheet_to_output.determinant) ** 0.5)
-
-
-def _region_on_sheet(region: Region) -> Region:
-    photo_to_sheet = region.sheet_to_output.inverse().after(region.photo_to_output)
-    if region.shape is not None:
-        photo_to_sheet = region.photo_to_output
-    return replace(region, sheet_to_output=Affine(), photo_to_output=photo_to_sheet)
-
-
-def _inset(region: Region, edge: Edge, scale: float, tolerance: float) -> tuple[Points, ...]:
-    inwards = -1.0 if region.is_hole else 1.0
-    return offset_polygons(
-        _plain(region, tolerance), -edge.inset * inwards * scale, tolerance=tolerance, join=edge.join
-    )
-
-
-def _plain(region: Region, tolerance: float) -> tuple[Points, ...]:
-    if region.shape is None or region.placement is None:
-        return (oriented(photo_quad(region.photo_to_output, region.photo_size)),)
-    return shape_polygons(region.shape, region.placement, region.sheet_to_output, tolerance=tolerance)
+def _on_cells(polygons: tuple[Points, ...], box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+    to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift))
+    return cover(tuple(transform(p, to_cells) for p in polygons), box).plane(box)

@@ -9,6 +9,7 @@ from typing import Literal
 
 import numpy as np
 import shapely
+from msgspec import Struct
 
 from glasscap.core.geometry.offset import polygons_of, region_of
 from glasscap.core.geometry.outline import Points
@@ -18,10 +19,22 @@ _MOST_POINTS = 60_000
 Wave = Callable[[Points, float, float, "np.random.Generator"], Points]
 
 
-def roughened(
-    polygons: tuple[Points, ...], kind: RoughKind, *, amount: float, scale: float, seed: int, finest: float = 0.0
-) -> tuple[Points, ...]:
-    """Return polygons with a rough edge.
+class Ripple(Struct, frozen=True, eq=False):
+    """A contour about to be made rough: points along it, and where each goes for an amount of 1."""
+
+    points: Points
+    away: Points
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held."""
+        return self.points.nbytes + self.away.nbytes
+
+
+def ripples(
+    polygons: tuple[Points, ...], kind: RoughKind, *, scale: float, seed: int, finest: float = 0.0
+) -> tuple[Ripple, ...]:
+    """Return polygons ready to be made rough by any amount.
 
     Parameters
     ----------
@@ -29,38 +42,38 @@ def roughened(
         Closed, outer contours clockwise on screen.
     kind : "brushed", "torn", "deckled" or "stamped"
         Ragged bristle marks; torn paper; the soft wave of handmade paper; a row of half-round bites.
-    amount : float
-        Depth of the displacement.
     scale : float
         Length of its features.
     seed : int
     finest : float
         Points are set no closer than this; their number changes nothing of the noise.
-
-    Returns
-    -------
-    tuple of float64 arrays, shape (n, 2)
-        Contours that do not overlap.
     """
     rng = np.random.default_rng(seed)
     step = max(scale * _STEPS[kind], finest)
-    moved = [_displaced(p, _WAVES[kind], step, amount, scale, rng) for p in polygons if len(p) >= 3]
-    if all(shapely.is_valid(shapely.Polygon(p)) for p in moved) and len(moved) == 1:
-        return tuple(moved)
-    return polygons_of(region_of(tuple(moved)))
+    return tuple(_rippled(p, _WAVES[kind], step, scale, rng) for p in polygons if len(p) >= 3)
 
 
-def _displaced(
-    polygon: Points, wave: Wave, step: float, amount: float, scale: float, rng: "np.random.Generator"
-) -> Points:
+def displaced(rippled: tuple[Ripple, ...], amount: float) -> tuple[Points, ...]:
+    """Return contours with a rough edge as deep as `amount`; they may cross themselves and one another."""
+    return tuple(ripple.points + ripple.away * amount for ripple in rippled)
+
+
+def roughened(rippled: tuple[Ripple, ...], amount: float) -> tuple[Points, ...]:
+    """Return contours with a rough edge as deep as `amount` that do not overlap."""
+    moved = displaced(rippled, amount)
+    if len(moved) == 1 and shapely.is_valid(shapely.Polygon(moved[0])):
+        return moved
+    return polygons_of(region_of(moved))
+
+
+def _rippled(polygon: Points, wave: Wave, step: float, scale: float, rng: "np.random.Generator") -> Ripple:
     points, length = _evenly_spaced(polygon, step)
     count = len(points)
     along = np.roll(points, -1, axis=0) - np.roll(points, 1, axis=0)
     size = np.maximum(np.hypot(along[:, 0], along[:, 1]), 1e-12)
     outwards: Points = np.stack([along[:, 1], -along[:, 0]], axis=1) / size[:, None]
     at: Points = np.arange(count, dtype=np.float64) * (length / count)
-    away: Points = wave(at, length, scale, rng) * amount
-    return points + outwards * away[:, None]
+    return Ripple(points, outwards * wave(at, length, scale, rng)[:, None])
 
 
 def _evenly_spaced(polygon: Points, step: float) -> tuple[Points, float]:
