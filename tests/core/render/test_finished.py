@@ -565,6 +565,33 @@ def test_a_mask_is_placed_and_goes_with_its_shape() -> None:
     assert (alpha(mask, replace(upright, x=90, y=60)) == wide).all()
 
 
+@pytest.mark.parametrize(
+    "edge",
+    [Edge(feather=24), Edge(inset=-9.5), Edge(feather=16, feather_side="outside"), Edge(rough=Rough("torn", 6))],
+    ids=["fades", "is wider", "fades outside", "is torn"],
+)
+@pytest.mark.parametrize("rotation", [0.0, 25.0])
+def test_what_stands_out_of_the_frame_is_masked_as_its_border_is(edge: Edge, rotation: float) -> None:
+    white, half = (np.full((30, 50, 4), (*(level,) * 3, 255), np.uint8) for level in (255, 128))
+    job, store = photo_job(flat_photo(), write_png(white), write_png(half))
+    placement = ShapePlacement(120.3, 99.6, 110, 90, rotation)
+
+    def alpha(mask: PictureMask | None) -> np.ndarray:
+        plain = job_with(
+            shape=library_shape("ellipse"),
+            shape_placement=placement,
+            content_placement=ContentPlacement(120, 100, 2, 2),
+        ).sheets[0]
+        item = replace(plain.items[0], finishes=Finishes(edge=replace(edge, mask=mask)))
+        placed = replace(job, sheets=(replace(plain, items=(item,)),))
+        return rendered(placed, store=store).rgba[..., 3].astype(float)
+
+    unmasked = alpha(None)
+    assert np.abs(alpha(PictureMask(job.photos[1].sha256)) - unmasked).max() <= 1
+    assert np.abs(alpha(PictureMask(job.photos[2].sha256)) - unmasked * 128 / 255).max() <= 1
+    assert np.abs(alpha(PictureMask(job.photos[2].sha256, is_inverted=True)) - unmasked * 127 / 255).max() <= 1
+
+
 def test_a_backdrop_photo_covers_the_sheet_and_is_blurred() -> None:
     from glasscap.core.document.backdrop import PhotoBackdrop
 
