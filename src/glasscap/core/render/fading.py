@@ -6,7 +6,8 @@ from msgspec import Struct
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import FAINTEST, SoftPlane
-from glasscap.core.raster.row_spans import RowSpans
+from glasscap.core.raster.row_spans import RowSpans, no_spans
+from glasscap.core.render.picture_mask import MaskPlane
 from glasscap.core.render.planar import Plane
 
 
@@ -24,7 +25,8 @@ class Sided(Struct, frozen=True, eq=False):
 class Fading(Struct, frozen=True, eq=False):
     """The share of each pixel that fading content fills, before strokes.
 
-    It is `soft` (of a hole 1 less that), on one `side` of an outline or on both, strengthened, within `frame`.
+    It is `soft` (of a hole 1 less that), on one `side` of an outline or on both, strengthened, within `frame`,
+    and what a `mask` lets through of it.
     """
 
     soft: SoftPlane
@@ -32,6 +34,7 @@ class Fading(Struct, frozen=True, eq=False):
     frame: Coverage | None
     side: Sided | None = None
     is_hole: bool = False
+    mask: MaskPlane | None = None
 
     @property
     def unfaded(self) -> float:
@@ -47,6 +50,8 @@ class Fading(Struct, frozen=True, eq=False):
 
         Of a hole those in which there is nothing.
         """
+        if self.mask is not None:
+            return no_spans(box.height)
         if self.is_hole:
             return self.soft.full_spans(box, 1 - FAINTEST)
         if self.side is not None and self.side.is_outside:
@@ -61,6 +66,8 @@ class Fading(Struct, frozen=True, eq=False):
         if self.side is not None:
             fade = self.side.joined(fade, self.side.outline.plane(box))
         share = strengthened(fade, self.strength)
+        if self.mask is not None:
+            share = share * self.mask.plane(box)
         return share if self.frame is None or self.has_content(box) else share * self.frame.plane(box)
 
     def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
@@ -91,6 +98,8 @@ class Fading(Struct, frozen=True, eq=False):
         if self.side is not None:
             fade = self.side.joined(fade, self.side.outline.at(ys, xs).astype(np.float32))
         share = strengthened(fade, self.strength)
+        if self.mask is not None:
+            share = share * self.mask.at(ys, xs)
         return share if self.frame is None else share * self.frame.at(ys, xs).astype(np.float32)
 
 

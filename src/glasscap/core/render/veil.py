@@ -30,10 +30,11 @@ class Veil:
     def of(cls, fading: Fading, casts: Sequence[Cast]) -> "Veil | None":
         """Return the veil of content that fades over shadows of wide blur.
 
-        None where cells are small, where strength bends the fade more than cells can follow, or it ends sharply.
+        None where cells are small, where strength bends the fade more than cells can follow, it ends sharply, or
+        a mask lets little of it through.
         """
         k = min([fading.soft.k, *(cast.k for cast in casts)])
-        if k < _SMALLEST or fading.strength != 1 or fading.side is not None:
+        if k < _SMALLEST or fading.strength != 1 or fading.side is not None or fading.mask is not None:
             return None
         cells = fading.soft.box.in_cells(k)
         fade = fading.on_cells(cells, k)

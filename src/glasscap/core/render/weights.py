@@ -68,7 +68,7 @@ class Weights:
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._fades_as_one = edge.feathers_strokes and bool(self.bands)
         self._frame = self._frame_coverage()
-        self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, photos, quality)
+        self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, window, photos, quality, cache)
         self.shown_strokes = sorted({number for band in self.bands for number in band.strokes})
         self.textures = {
             n: StrokeTexture(part, s, self.edges)
@@ -225,14 +225,14 @@ class Weights:
 
     @cached_property
     def fading(self) -> Fading | None:
-        """The feather, where nothing but it, outlines and the content's end decide what each pixel shows."""
+        """The feather, where little but it, outlines and the content's end decides what each pixel shows."""
         edge = self._part.edge
-        if self._fades_as_one or not self.is_plain or not isinstance(self._fade, SoftPlane):
+        if self._fades_as_one or not isinstance(self._fade, SoftPlane) or (self.is_hole and self._mask):
             return None
         side = None
         if edge.feather_side != "centred":
             side = Sided(self.edges.coverage(OUTLINE), edge.feather_side == "outside")
-        return Fading(self._fade, edge.strength, self._frame, side, self.is_hole)
+        return Fading(self._fade, edge.strength, self._frame, side, self.is_hole, self._mask)
 
     def frame_plane(self, box: PixelBox) -> Plane | None:
         """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
