@@ -182,10 +182,12 @@ def test_shade_on_the_content_is_laid_on_the_screen_as_composing_gives(
     assert prepared(look, shape)[0].in_rows is None
 
 
-def test_narrow_shade_is_composed() -> None:
-    narrow = Finishes(lights=Lights(inner_shadow=Shadow(2, 2, 3)))
-    part, _ = prepared(narrow, "heart", "moving")
-    assert part.crisp is None and part.in_rows is None
+@EDGES
+def test_narrow_shade_is_reckoned_pixel_by_pixel(edge: Edge) -> None:
+    narrow = Lights(inner_shadow=Shadow(2, 2, 3), inner_glow=Glow(4, colour="#ffe0a0"))
+    for look in (Finishes(edge=edge, lights=narrow), Finishes(edge=edge, strokes=STROKES[2], lights=narrow)):
+        part, box = prepared(look, "heart", "moving")
+        assert largest_difference(part, box, PREMULTIPLIED, in_rows=True) <= 1
 
 
 def test_a_bevel_beside_a_cleared_shadow_is_composed() -> None:

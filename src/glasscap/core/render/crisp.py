@@ -88,7 +88,7 @@ def solid_parts(
     inner, casts = [c for c in casts if c.is_inner], [c for c in casts if not c.is_inner]
     if inner:
         seen = weights.window.intersection(content_box(part))
-        shown = LitContent.of(content, inner, seen) if weights.are_for_screen and not seen.is_empty else None
+        shown = LitContent(content, inner, seen) if weights.are_for_screen and not seen.is_empty else None
     if shown is None:
         return None
     if bevel is None or bevel.is_inner:

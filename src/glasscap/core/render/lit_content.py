@@ -1,6 +1,7 @@
-"""For the screen: opaque content under its inner shadows and glows, whose blurs are wide."""
+"""For the screen: opaque content under its inner shadows and glows."""
 
 from collections.abc import Sequence
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -10,7 +11,7 @@ from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import multiplied_by
+from glasscap.core.render.planar import Plane, multiplied_by
 
 # On smaller cells (px) single pixels are as soon reckoned.
 _SMALLEST = 2
@@ -24,36 +25,40 @@ class LitContent:
     copied: PixelBox | None = None
     is_opaque = True
 
-    def __init__(
-        self, content: PhotoPart | PaintPart, casts: Sequence[Cast], factors: SoftPlane, added: SoftPlane | None
-    ) -> None:
-        self._content, self._casts, self._factors, self._added = content, casts, factors, added
+    def __init__(self, content: PhotoPart | PaintPart, casts: Sequence[Cast], shown: PixelBox) -> None:
+        """Take opaque content under inner casts, the first of them lowest; beyond `shown` it is not seen."""
+        self._content, self._casts = content, casts
+        self._k = min(cast.k for cast in casts)
+        self._cells = shown.in_cells(self._k)
 
-    @classmethod
-    def of(cls, content: PhotoPart | PaintPart, casts: Sequence[Cast], shown: PixelBox) -> "LitContent | None":
-        """Return opaque content under inner casts, the first of them lowest; None where cells are small.
+    @cached_property
+    def _on_cells(self) -> tuple[SoftPlane, SoftPlane | None]:
+        """What pixels are multiplied by and what is added, on the cells of the narrowest blur."""
+        factors, added = self._mixed([cast.on_cells(self._cells, self._k) for cast in self._casts])
+        spanned = self._cells.times(self._k)
+        lit = None if added is None else SoftPlane(added, spanned, self._k)
+        return SoftPlane(factors, spanned, self._k), lit
 
-        Beyond the box `shown` nothing is seen of it.
-        """
-        k = min(cast.k for cast in casts)
-        if k < _SMALLEST:
-            return None
-        cells = shown.in_cells(k)
-        spanned = cells.times(k)
-        left = np.ones((cells.height, cells.width), np.float32)
+    def _mixed(self, shares: Sequence[Plane]) -> tuple[Plane, Plane | None]:
+        """Return what each channel is multiplied by, and what is added to it, from what is seen of each cast."""
+        left = np.ones_like(shares[0])
         light = [np.zeros_like(left) for _ in range(3)]
-        for cast in casts:
-            share = cast.on_cells(cells, k)
+        for cast, share in zip(self._casts, shares, strict=True):
             rest = 1 - share
             left *= rest
             for plane, level in zip(light, cast.colour, strict=True):
                 plane *= rest
                 plane += share * np.float32(level)
         factors = np.asarray(cv2.merge([left, left, left, np.ones_like(left)]), np.float32)
-        added = None
-        if any(level for cast in casts for level in cast.colour):
-            added = SoftPlane(np.asarray(cv2.merge([*light, np.zeros_like(left)]), np.float32), spanned, k)
-        return cls(content, casts, SoftPlane(factors, spanned, k), added)
+        if not any(level for cast in self._casts for level in cast.colour):
+            return factors, None
+        return factors, np.asarray(cv2.merge([*light, np.zeros_like(left)]), np.float32)
+
+    def _sums(self, part: PixelBox) -> tuple[Plane, Plane | None]:
+        if self._k < _SMALLEST:
+            return self._mixed([cast.plane(part) for cast in self._casts])
+        factors, added = self._on_cells
+        return factors.band(part), None if added is None else added.band(part)
 
     def bytes(self, box: PixelBox) -> Bytes:
         """Return opaque pixels as they are written: uint8 RGBA, shape of the box."""
@@ -67,8 +72,5 @@ class LitContent:
             for x0, x1 in zip(turns[::2], turns[1::2], strict=True):
                 made = plain.copy() if made is None else made
                 part = PixelBox(box.x0 + x0, rows.y0, box.x0 + x1, rows.y1)
-                added = None if self._added is None else self._added.band(part)
-                multiplied_by(
-                    view_of(made, box, part), view_of(plain, box, part), self._factors.band(part), added
-                )
+                multiplied_by(view_of(made, box, part), view_of(plain, box, part), *self._sums(part))
         return plain if made is None else made
