@@ -13,7 +13,18 @@ import skia
 from msgspec.structs import replace
 
 from bench_tools import Figure, circle_job, cold_fill, compare, timed
-from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Rough, Shadow, Stroke
+from glasscap.core.document.finishes import (
+    Bevel,
+    Edge,
+    Finishes,
+    Glow,
+    Lights,
+    Mount,
+    PictureMask,
+    Rough,
+    Shadow,
+    Stroke,
+)
 from glasscap.core.document.model import Job, PhotoContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ShapePlacement
@@ -198,6 +209,7 @@ def slider_figures(data: bytes) -> list[Figure]:
 
     plain = Finishes(strokes=base.strokes, lights=base.lights)
     gradient = GradientPaint((Stop(0, "#b4532c"), Stop(1, "#f4e9d8")))
+    own = job.photos[0].sha256
     sliders: dict[str, Callable[[int], Any]] = {
         "inset": lambda n: dressed(replace(base, edge=replace(base.edge, inset=n / s / 4))),
         "feather 6": lambda n: dressed(replace(plain, edge=Edge(feather=6 + n / 50))),
@@ -248,6 +260,18 @@ def slider_figures(data: bytes) -> list[Figure]:
         ),
         "spread of a narrow shadow": lambda n: dressed(
             replace(base, lights=Lights(shadows=(Shadow(0, 10 / s, 8 / s, spread=n / 4 / s),)))
+        ),
+        "narrow inner shadow": lambda n: dressed(
+            replace(base, lights=replace(base.lights, inner_shadow=Shadow(2 / s, 2 / s, (2 + n / 10) / s)))
+        ),
+        "stroke along the edge": lambda n: dressed(
+            replace(base, strokes=(Stroke((6 + n / 8) / s, replace(gradient, way="along")),))
+        ),
+        "mask across": lambda n: dressed(
+            replace(base, edge=replace(base.edge, mask=PictureMask(own, x=n / 100)))
+        ),
+        "inset under a mask": lambda n: dressed(
+            replace(base, edge=replace(base.edge, mask=PictureMask(own), inset=n / s / 4))
         ),
         "inset of a hole": lambda n: replace(
             item,

@@ -3,18 +3,36 @@
 import numpy as np
 import pytest
 from msgspec.structs import replace
+from scipy import ndimage
 
-from glasscap.core.document.finishes import Edge, Finishes, MaskKind, PictureMask
+from glasscap.core.document.finishes import (
+    NO_FINISHES,
+    Edge,
+    FeatherSide,
+    Finishes,
+    Lights,
+    MaskKind,
+    PictureMask,
+    Shadow,
+    Stroke,
+)
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
-from glasscap.core.geometry.types import PixelBox
+from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render import picture_mask
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.cell_alpha import alpha_on_cells
+from glasscap.core.render.fading_rows import FadingRows
+from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture_mask import MaskPlane
 from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.planar import PREMULTIPLIED
+from glasscap.core.render.silhouette import shrunk
+from glasscap.core.render.spans import composed
+from glasscap.core.render.weights import Weights
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import flat_photo, job_with
 from tests.samples import cache, photo_job
@@ -36,7 +54,7 @@ def ramp() -> bytes:
     return write_png(rgba)
 
 
-def masked(mask: PictureMask, rotation: float = 0.0) -> tuple[Part, PhotoStore]:
+def masked(mask: PictureMask, rotation: float = 0.0, finishes: Finishes = NO_FINISHES) -> tuple[Part, PhotoStore]:
     job, store = photo_job(flat_photo(), ramp())
     plain = job_with(
         shape=library_shape("rectangle"),
@@ -44,7 +62,7 @@ def masked(mask: PictureMask, rotation: float = 0.0) -> tuple[Part, PhotoStore]:
         content_placement=ContentPlacement(120, 100, 2, 2),
     ).sheets[0]
     mask = replace(mask, sha256=job.photos[1].sha256)
-    item = replace(plain.items[0], finishes=Finishes(edge=Edge(mask=mask)))
+    item = replace(plain.items[0], finishes=replace(finishes, edge=replace(finishes.edge, mask=mask)))
     placed = replace(job, sheets=(replace(plain, items=(item,)),))
     return plan_cutout(placed, placed.sheets[0], item).parts[0], store
 
@@ -113,3 +131,64 @@ def test_on_the_screen_it_is_made_once_while_it_stays(monkeypatch: pytest.Monkey
     assert len(sampled) == 1
     plane_of(PictureMask("", x=0.1), quality="moving", keep=keep).plane(BOXES[0])
     assert len(sampled) == 2
+
+
+@pytest.mark.parametrize("rotation", [0.0, 20.0])
+def test_on_cells_it_is_the_mean_of_pixels(rotation: float) -> None:
+    plane, k, cells = plane_of(PictureMask(""), rotation), 4, PixelBox(-8, -10, 68, 62)
+    expected = plane.plane(PixelBox(*(k * at for at in cells))).reshape(72, k, 76, k).mean(axis=(1, 3))
+    away = np.abs(plane.on_cells(cells, k, (0.0, 0.0)) - expected)
+    y, x = np.mgrid[-10:62, -8:68] * k + k / 2
+    inside = np.hypot((x - 120.3) / 60, (y - 99.6) / 40) < 0.8
+    # A photo has whole levels.
+    assert away[inside].max() < 1.01 / 255
+    # Beyond the frame it is as a cell and a half within the border, of pixels as one and a half.
+    assert away.max() < 0.06
+
+
+@pytest.mark.parametrize(
+    "finishes",
+    [
+        Finishes(edge=Edge(feather=24)),
+        Finishes(edge=Edge(feather=24, inset=3), strokes=(Stroke(7),)),
+        Finishes(strokes=(Stroke(7), Stroke(5, side="inside", gap=4))),
+        Finishes(strokes=(Stroke(12, opacity=0.4, side="centre"),)),
+    ],
+    ids=["fade", "fade beneath a stroke", "strokes", "see-through"],
+)
+def test_what_casts_a_shadow_under_a_mask_is_what_painting_gives(finishes: Finishes) -> None:
+    part, store = masked(PictureMask(""), 20.0, finishes)
+    k, shift, cells = 4, (2.4, 7.0), PixelBox(-7, -10, 67, 62)
+    made = alpha_on_cells(Weights(part, WINDOW, store, "preview", cache()), cells, k, shift)
+    assert made is not None
+    moved, fine = shrunk(part, Affine.translation(*shift)), PixelBox(*(k * at for at in cells))
+    alpha = FinishedPart(moved, fine, store, "final", cache()).alpha(fine)
+    expected = alpha.reshape(cells.height, k, cells.width, k).mean(axis=(1, 3))
+    # The narrowest blur of a shadow on such cells.
+    soft = ndimage.gaussian_filter(np.array([made, expected]), (0, 3, 3))
+    assert expected.max() > 0.5 and np.abs(soft[0] - soft[1]).max() < 1.5 / 255
+
+
+@pytest.mark.parametrize("quality", ["final", "preview"])
+@pytest.mark.parametrize("side", ["centred", "inside", "outside"])
+def test_a_masked_fade_in_rows_is_what_composing_gives(side: FeatherSide, quality: Quality) -> None:
+    finishes = Finishes(
+        edge=Edge(feather=24, feather_side=side, strength=1.5),
+        strokes=(Stroke(7, side="centre"),),
+        lights=Lights(shadows=(Shadow(4, 7, 80, colour="#401020"),)),
+    )
+    part, store = masked(PictureMask(""), 20.0, finishes)
+    ready = FinishedPart(part, WINDOW, store, quality, cache())
+    assert isinstance(ready.in_rows, FadingRows)
+    for where in (WINDOW, PixelBox(31, 17, 180, 170)):
+        out = np.zeros((where.height, where.width, 4), np.uint8)
+        ready.in_rows.write(out, where, PREMULTIPLIED)
+        assert np.abs(out.astype(int) - PREMULTIPLIED.planes(composed([ready], where))).max() <= 1
+
+
+def test_a_masked_hole_is_composed() -> None:
+    part, store = masked(PictureMask("", size=3.0), 0.0, Finishes(edge=Edge(feather=24)))
+    shape = part.region.shape
+    assert shape is not None
+    holed = replace(part, region=replace(part.region, shape=replace(shape, keeps="outside")))
+    assert FinishedPart(holed, WINDOW, store, "final", cache()).in_rows is None

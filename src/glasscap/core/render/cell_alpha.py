@@ -14,10 +14,10 @@ def alpha_on_cells(weights: Weights, cells: PixelBox, k: float, shift: tuple[flo
     """Return the shares of content and strokes together on cells of k px, the whole moved by some px.
 
     None where cells are small, or wider than a fade beneath strokes (of whose products they would be means),
-    where not all strokes lie in the window, or more than outlines and a feather decide.
+    where not all strokes lie in the window, or more than outlines, a feather and a mask decide.
     """
     fading, has_fade = weights.fading, weights.has_fade
-    if k < SMALLEST_CELLS or not weights.is_plain or weights.is_sharp or (has_fade and fading is None):
+    if k < SMALLEST_CELLS or weights.is_sharp or (has_fade and fading is None):
         return None
     if has_fade and weights.bands and weights.fade_outline()[1] < k:
         return None
@@ -41,7 +41,7 @@ def alpha_on_cells(weights: Weights, cells: PixelBox, k: float, shift: tuple[flo
             fade = fading.side.joined(fade, crisp(OUTLINE, cells, k, shift))
         fade = strengthened(fade, fading.strength)
         content = fade - fade * strokes
-    frame = weights.frame_on_cells(cells, k, shift)
-    if frame is not None:
-        content = content * frame
+    for limit in (weights.frame_on_cells(cells, k, shift), weights.mask_on_cells(cells, k, shift)):
+        if limit is not None:
+            content = content * limit
     return np.asarray(content + strokes, np.float32)

@@ -19,6 +19,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Plane
+from glasscap.core.render.silhouette import shrunk
 
 # The luminance coefficients of CSS Masking 1, 7.10 (Rec. 709), on encoded values.
 _LUMINANCE = np.array([[0.2126, 0.7152, 0.0722, 0.0]], np.float32)
@@ -45,6 +46,7 @@ class MaskPlane:
     ) -> None:
         photo = part.picture(mask.sha256)
         assert photo is not None
+        self._part, self._photos = part, photos
         self._mask, self._quality, self._pyramid = mask, quality, photos.pyramid(photo)
         size = (photo.width, photo.height)
         centred = Affine.translation(-photo.width / 2, -photo.height / 2)
@@ -69,6 +71,12 @@ class MaskPlane:
         """Return how much is let through of single pixels, shape (n,)."""
         box = box_of_pixels(ys, xs)
         return np.asarray(self.plane(box)[ys - box.y0, xs - box.x0])
+
+    def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
+        """Return how much is let through, moved by some px, of cells of k px; of the shape of `cells`."""
+        small = shrunk(self._part, Affine.scaling(1 / k).after(Affine.translation(*shift)))
+        quality: Quality = "preview" if self._quality == "final" else self._quality
+        return MaskPlane(small, self._mask, cells, self._photos, quality, self._cache).plane(cells)
 
     def _made(self, box: PixelBox) -> Plane:
         frame = self._frame

@@ -336,6 +336,10 @@ class Weights:
             key, lambda: self._photo_coverage(to_cells, cells).plane(cells), lambda p: p.nbytes
         )
 
+    def mask_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
+        """Return what the mask lets through, moved by some px, of cells of k px; None where there is none."""
+        return None if self._mask is None else self._mask.on_cells(cells, k, shift)
+
     def at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Shares:
         """Return the shares of single pixels, shape (1, n), from their coverages by each outline.
 
