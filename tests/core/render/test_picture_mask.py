@@ -141,9 +141,10 @@ def test_on_cells_it_is_the_mean_of_pixels(rotation: float) -> None:
     y, x = np.mgrid[-10:62, -8:68] * k + k / 2
     inside = np.hypot((x - 120.3) / 60, (y - 99.6) / 40) < 0.8
     # A photo has whole levels.
-    assert away[inside].max() < 1.01 / 255
-    # Beyond the frame it is as a cell and a half within the border, of pixels as one and a half.
-    assert away.max() < 0.06
+    assert away[inside].max() < 1.5 / 255
+    # Beyond the frame it is as a cell and a half within the border, of pixels as one and a half: 5 px more at
+    # most, in each of which both ramps together rise by 0.015 in a corner.
+    assert away.max() < 0.08
 
 
 @pytest.mark.parametrize(
