@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
 from glasscap.app.widgets.colour_panel import ColourPanel
 from glasscap.app.widgets.dropper import Dropper
 from glasscap.core.document.backdrop import PhotoBackdrop
+from glasscap.core.document.edits import set_keeps
 from glasscap.core.document.finish_sets import SHIPPED_SETS
 from glasscap.core.document.finishes import NO_FINISHES, Finishes, Shadow, Stroke
 from glasscap.core.document.finishing import add_light, add_stroke, change_edge, change_mount
@@ -450,6 +451,25 @@ def test_marks_of_the_strip_are_dragged(
     assert placed.session.undo_label == "Change the edge"
     placed.do("undo")
     assert finishes(placed) == before
+
+
+def test_marks_of_a_holes_strip_move_what_they_stand_for(placed: Hand, steps) -> None:
+    def dressed(job):
+        key = placed.item().id
+        return add_stroke(set_keeps(job, [key], "outside"), key)
+
+    placed.session.apply("Dress", dressed)
+    strip = strip_of(steps, "strokes")
+    placed.settle()
+    before = finishes(placed).strokes[0]
+    # On the kept side, at the left of the edge: its far border widens it, its near one moves it away.
+    marks = {mark.kind: mark for mark in strip.marks}
+    assert marks["inner"].at == -before.width and marks["outer"].at == 0
+    start = strip.knob(marks["inner"]).center()
+    drag_on(strip, start, start - QPointF(4 * strip.zoom, 0))
+    after = finishes(placed).strokes[0]
+    assert after.width == pytest.approx(before.width + 4, abs=0.6)
+    assert (after.side, after.gap) == (before.side, before.gap)
 
 
 def test_the_strip_follows_keys_wheel_and_other_steps(placed: Hand, steps) -> None:

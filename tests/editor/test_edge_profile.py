@@ -6,12 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Stroke
+from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Side, Stroke
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.render.cache import ValueCache
 from glasscap.editor.edge_profile import (
     INSIDE_SHARE,
     StripRequest,
+    as_kept_inside,
     edge_strip,
     fitting_zoom,
     marks_of,
@@ -78,6 +79,47 @@ def test_the_strip_shows_photo_stroke_gap_and_stroke_in_their_widths(shape: str)
     assert row[edge + 40, 3] == 0
     assert tuple(row[edge + 56]) == (0, 255, 0, 255)
     assert (row[:, 0] == 255).sum() == pytest.approx(32, abs=1)
+
+
+@pytest.mark.parametrize("shape", ["circle", "rectangle"])
+def test_the_strip_of_a_hole_has_the_photo_at_its_left_and_its_marks_where_things_end(shape: str) -> None:
+    from glasscap.core.shapes.kinds import library_shape
+
+    red, green = ColourPaint("#ff0000"), ColourPaint("#00ff00")
+    shadow = Shadow(0, 9, 0, opacity=1.0, colour="#0000ff")
+    finishes = Finishes(
+        edge=Edge(inset=3),
+        strokes=(Stroke(8, red), Stroke(4, green, side="inside", gap=2), Stroke(2, green, side="centre", gap=6)),
+        lights=Lights(shadows=(shadow,)),
+    )
+    job = job_with(finishes, shape=library_shape(shape, "outside"))
+    zoom, size = 4.0, (240, 40)
+    strip = edge_strip(
+        StripRequest(job, job.sheets[0].items[0].id, size, zoom), ScreenPhotos(STORE), ValueCache(1 << 24)
+    )
+    frame = strip.frame
+    row = np.zeros((240, 4), int)
+    row[frame.x : frame.x + frame.rgba.shape[1]] = frame.rgba[20]
+    told = as_kept_inside(finishes)
+    found = {(m.kind, m.index): round(INSIDE_SHARE * 240 + m.at * zoom) for m in marks_of(told)}
+    assert tuple(row[found["inner", 0] - 3]) == (40, 160, 220, 255)
+    for column, colour in ((found["inner", 0] + 3, (255, 0, 0)), (found["outer", 0] - 3, (255, 0, 0))):
+        assert tuple(row[column, :3]) == colour
+    for column, colour in ((found["inner", 1] + 3, (0, 255, 0)), (found["outer", 1] - 3, (0, 255, 0))):
+        assert tuple(row[column, :3]) == colour
+    assert tuple(row[(found["inner", 2] + found["outer", 2]) // 2, :3]) in ((255, 0, 0), (0, 255, 0))
+    assert found["inset", 0] == round(INSIDE_SHARE * 240 - 12)
+    # The shadow falls into the hole.
+    assert tuple(row[found["shadow", 0] - 3]) == (0, 0, 255, 255) and row[found["shadow", 0] + 3, 3] == 0
+
+
+@given(st.sampled_from(["inside", "outside", "centre"]), st.floats(-9, 9), st.floats(0, 9))
+def test_told_twice_of_the_other_side_is_as_it_was(side: Side, gap: float, width: float) -> None:
+    finishes = Finishes(strokes=(Stroke(width, side=side, gap=gap),))
+    other = as_kept_inside(finishes)
+    assert as_kept_inside(other) == finishes
+    low, high = finishes.strokes[0].band
+    assert other.strokes[0].band == pytest.approx((-high, -low))
 
 
 def test_the_strip_turns_with_the_shadow() -> None:

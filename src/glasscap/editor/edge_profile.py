@@ -1,7 +1,8 @@
 """The edge strip: the profile across the edge, drawn by the real renderer on a straight edge, and its marks.
 
-The strip looks at the outline where the first shadow falls (else at its right), turned so that outwards is to
-the right. Lengths are sheet px from the outline as it was before the inset, outwards positive.
+The strip looks at the outline where the first shadow falls (else at its right), turned so that what is kept lies
+to the left. Lengths are sheet px from the outline as it was before the inset, outwards positive: away from what
+is kept. Of a hole that is inwards, and its strokes are told of `as_kept_inside`.
 """
 
 import math
@@ -11,7 +12,7 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Bevel, Finishes, Lights, Shadow
+from glasscap.core.document.finishes import Bevel, Finishes, Lights, Shadow, Stroke
 from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import locate, photo_of
@@ -72,6 +73,17 @@ def marks_of(finishes: Finishes) -> tuple[Mark, ...]:
             far = math.hypot(shadow.dx, shadow.dy) + shadow.spread
             marks.append(Mark("shadow", index, outer_edge(finishes) + far))
     return tuple(marks)
+
+
+def as_kept_inside(finishes: Finishes) -> Finishes:
+    """Return the finishes of a hole as a shape has them that keeps its inside, or the other way round."""
+    return replace(finishes, strokes=tuple(_on_other_side(stroke) for stroke in finishes.strokes))
+
+
+def _on_other_side(stroke: Stroke) -> Stroke:
+    if stroke.side == "centre":
+        return replace(stroke, gap=-stroke.gap)
+    return replace(stroke, side="outside" if stroke.side == "inside" else "inside")
 
 
 def outer_edge(finishes: Finishes) -> float:
@@ -183,11 +195,11 @@ def _strip_plan(request: StripRequest) -> Plan | None:
 
 
 def _straightened(item: Cutout, x: float, y: float, degrees: float) -> Cutout:
-    """Return the cutout turned about an edge point, its shape a half plane left of it."""
+    """Return the cutout turned about an edge point, its shape a half plane left of it, or a hole right of it."""
     turn = Similarity(x, y, degrees=degrees)
     content = item.content_placement
-    half_plane = ShapePlacement(x - _LONG / 2, y, _LONG, _LONG)
     keeps = "inside" if item.shape is None else item.shape.keeps
+    half_plane = ShapePlacement(x + (_LONG / 2 if keeps == "outside" else -_LONG / 2), y, _LONG, _LONG)
     return replace(
         item,
         id=f"{item.id} strip",
@@ -232,15 +244,15 @@ def _edge_point(job: Job, item: Cutout) -> tuple[float, float, float] | None:
         return None
     shadows = [s for s in item.finishes.lights.shadows if s.is_on]
     wanted = direction_of(shadows[0]) if shadows and math.hypot(shadows[0].dx, shadows[0].dy) > 0 else (1.0, 0.0)
-    return _point_facing(max(plain, key=len), wanted)
+    return _point_facing(max(plain, key=len), wanted, sign=-1 if region.is_hole else 1)
 
 
-def _point_facing(polygon: Points, wanted: tuple[float, float]) -> tuple[float, float, float]:
-    """Return the middle of the edge of a polygon whose normal comes nearest to a direction."""
+def _point_facing(polygon: Points, wanted: tuple[float, float], *, sign: int) -> tuple[float, float, float]:
+    """Return the middle of the edge of a polygon whose normal, times a sign, comes nearest to a direction."""
     after = np.roll(polygon, -1, axis=0)
     along = after - polygon
     length = np.hypot(along[:, 0], along[:, 1])
-    normal = np.stack([along[:, 1], -along[:, 0]], axis=1) / np.maximum(length, 1e-12)[:, None]
+    normal = sign * np.stack([along[:, 1], -along[:, 0]], axis=1) / np.maximum(length, 1e-12)[:, None]
     facing = normal @ np.array(wanted) + 1e-9 * length
     facing[length < 1e-9] = -2
     index = int(np.argmax(facing))

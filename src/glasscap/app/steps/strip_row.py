@@ -12,7 +12,7 @@ from glasscap.app.widgets.labels import label
 from glasscap.core.document.finishes import Finishes
 from glasscap.core.document.finishing import change_finishes
 from glasscap.core.document.model import Item
-from glasscap.editor.edge_profile import Strip, StripRequest, edge_strip
+from glasscap.editor.edge_profile import Strip, StripRequest, as_kept_inside, edge_strip
 
 
 class StripRow(StepBody):
@@ -28,8 +28,9 @@ class StripRow(StepBody):
         self.strip = EdgeStrip()
         self.strip.setToolTip("Wheel enlarges 1 to 16 times, double click fits")
         column.addWidget(self.strip)
-        self.strip.moved.connect(lambda finishes: self._preview(_given(finishes)))
-        self.strip.stepped.connect(lambda finishes: self._edit("Change the edge", _given(finishes)))
+        self._is_hole = False
+        self.strip.moved.connect(lambda finishes: self._preview(self._given(finishes)))
+        self.strip.stepped.connect(lambda finishes: self._edit("Change the edge", self._given(finishes)))
         self._soon = QTimer(self, singleShot=True, interval=0)
         self._soon.timeout.connect(self._ask)
         self.strip.zoom_changed.connect(self._soon.start)
@@ -38,7 +39,8 @@ class StripRow(StepBody):
 
     def show_item(self, item: Item) -> None:
         """Follow an item."""
-        self.strip.show_finishes(item.finishes)
+        self._is_hole = item.shape is not None and item.shape.keeps == "outside"
+        self.strip.show_finishes(self._turned(item.finishes))
         self.strip.setEnabled(not item.is_locked)
         self._soon.start()
 
@@ -63,6 +65,10 @@ class StripRow(StepBody):
         if channel == self._channel and isinstance(answer, Strip):
             self.strip.show_frame(answer.frame, answer.request.zoom / self.strip.devicePixelRatioF())
 
+    def _turned(self, finishes: Finishes) -> Finishes:
+        """Return an item's finishes as the strip shows them, or the other way round."""
+        return as_kept_inside(finishes) if self._is_hole else finishes
 
-def _given(finishes: Finishes) -> ItemEdit:
-    return lambda job, key: change_finishes(job, key, lambda _: finishes)
+    def _given(self, shown: Finishes) -> ItemEdit:
+        finishes = self._turned(shown)
+        return lambda job, key: change_finishes(job, key, lambda _: finishes)
