@@ -1,13 +1,26 @@
 """Results kept by the values they depend on, within a stated number of bytes."""
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Iterable
 from threading import RLock
-from typing import Any, TypeVar
+from typing import Any, Protocol, TypeVar
 
 from glasscap.core.ticket import no_check
 
 T = TypeVar("T")
+
+
+class Sized(Protocol):
+    """What tells how many bytes it holds."""
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes held."""
+
+
+def nbytes_of(things: Iterable[Sized]) -> int:
+    """Return the bytes that arrays and the like hold together."""
+    return sum(thing.nbytes for thing in things)
 
 
 class ValueCache:

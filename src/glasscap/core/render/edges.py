@@ -16,7 +16,7 @@ from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.gaussian import Plane
 from glasscap.core.raster.scan import cover, cover_each
 from glasscap.core.render.bands import OUTLINE, OffsetKey
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.cache import ValueCache, nbytes_of
 from glasscap.core.render.outlines import outline_polygons, rough_outline
 from glasscap.core.render.part import FLATNESS
 
@@ -82,7 +82,7 @@ class Edges:
 
     def polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
         """Return a parallel outline; empty when nothing is left inside."""
-        return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), _bytes_of)
+        return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), nbytes_of)
 
     def kept_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
         """Return what is kept of a parallel outline, holes wound the other way."""
@@ -185,7 +185,7 @@ class Edges:
         if box.is_empty:
             return None
         key = ("near", self.key, name, box)
-        return box, self._cache.get(key, lambda: make(box), lambda planes: sum(p.nbytes for p in planes))
+        return box, self._cache.get(key, lambda: make(box), nbytes_of)
 
     def cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
         """Return a parallel outline's mean coverage, moved by some px, of cells of k px; of the box's shape.
@@ -198,10 +198,6 @@ class Edges:
     def kept_cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
         """Return the same of what is kept of it."""
         return _on_cells(self.kept_polygons(offset), box, k, shift)
-
-
-def _bytes_of(flat: tuple[Points, ...]) -> int:
-    return sum(p.nbytes for p in flat)
 
 
 def _on_cells(polygons: tuple[Points, ...], box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:

@@ -14,6 +14,7 @@ from glasscap.core.document.region import region_polygons
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Quality
+from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.bevel import BevelPlanes
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.columns import COMPUTED, COPIED, EMPTY, TINTED, Columns
@@ -90,9 +91,13 @@ class FinishedPart:
         weights = self.weights
         if self.part.region.shape is None or not weights.is_crisp or not self._has_solid_strokes():
             return None
+        return self._within(weights.innermost)
+
+    def _within(self, offset: OffsetKey) -> Silhouette:
+        """Return what is kept of a parallel outline, or the region itself where nothing is done to its edge."""
+        weights, region = self.weights, self.part.region
         if weights.is_sharp:
-            return Silhouette(("region", self.part.region), region_polygons(self.part.region, tolerance=FLATNESS))
-        offset = weights.innermost
+            return Silhouette(("region", region), region_polygons(region, tolerance=FLATNESS))
         return Silhouette(weights.edges.kept_key(offset), weights.edges.kept_polygons(offset))
 
     def _has_solid_strokes(self) -> bool:
@@ -110,10 +115,7 @@ class FinishedPart:
             return None if weights.bands or not self.content.is_clipped else self.content.solid_outline()
         if not self.content.is_opaque:
             return None
-        if weights.is_sharp:
-            return Silhouette(("region", part.region), region_polygons(part.region, tolerance=FLATNESS))
-        offset = weights.outermost
-        return Silhouette(weights.edges.kept_key(offset), weights.edges.kept_polygons(offset))
+        return self._within(weights.outermost)
 
     def columns(self, box: PixelBox) -> Columns:
         """Return for each column of a box whether it is empty, the content's bytes, or must be computed.

@@ -21,7 +21,7 @@ from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bounds import part_bounds
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.cache import ValueCache, nbytes_of
 from glasscap.core.render.columns import COPIED, Columns, seen
 from glasscap.core.render.content import PlanesContent
 from glasscap.core.render.part import Part
@@ -183,7 +183,7 @@ class GroupPart(PlanesContent):
         if kept is None or kept[0] != stamp:
             self._cache.drop(self._slot)
             kept = stamp, self._composed(window, is_clipped=False)
-            self._cache.put(self._slot, kept, sum(p.nbytes for p in kept[1]))
+            self._cache.put(self._slot, kept, nbytes_of(kept[1]))
         rows, columns = (
             slice(box.y0 - window.y0, box.y1 - window.y0),
             slice(box.x0 - window.x0, box.x1 - window.x0),
@@ -313,10 +313,10 @@ def _united(outlines: Sequence[Silhouette], cache: ValueCache) -> Silhouette | N
     polygons = cache.get(
         key,
         lambda: polygons_of(shapely.union_all([region_of(o.polygons) for o in outlines])),
-        lambda found: sum(p.nbytes for p in found),
+        nbytes_of,
     )
     return Silhouette(key, polygons)
 
 
 def _nbytes(outline: Silhouette) -> int:
-    return sum(p.nbytes for p in outline.polygons)
+    return nbytes_of(outline.polygons)

@@ -8,7 +8,7 @@ from glasscap.core.geometry.offset import offset_polygons
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.cache import ValueCache, nbytes_of
 from glasscap.core.render.part import FLATNESS
 from glasscap.core.shapes.rough import Ripple, displaced, ripples, roughened
 
@@ -57,11 +57,11 @@ class _Rough:
         return self._cache.peek((*self._key, 0.0)) is not None
 
     def parallel(self, distance: float, finest: float, tolerance: float) -> tuple[Points, ...]:
-        found = self._cache.get((*self._key, finest), lambda: self._made(finest), _bytes_of)
+        found = self._cache.get((*self._key, finest), lambda: self._made(finest), nbytes_of)
         if distance == 0:
             return found
         key = (*self._key, distance, finest, tolerance)
-        return self._cache.get(key, lambda: offset_polygons(found, distance, tolerance=tolerance), _bytes_of)
+        return self._cache.get(key, lambda: offset_polygons(found, distance, tolerance=tolerance), nbytes_of)
 
     def _made(self, finest: float) -> tuple[Points, ...]:
         rough = self._edge.rough
@@ -80,11 +80,7 @@ class _Rough:
 
         whatever = replace(self._edge, rough=replace(rough, amount=0.0))
         key = ("ripples", self._region, whatever, finest)
-        return self._cache.get(key, made, lambda found: sum(ripple.nbytes for ripple in found))
-
-
-def _bytes_of(flat: tuple[Points, ...]) -> int:
-    return sum(p.nbytes for p in flat)
+        return self._cache.get(key, made, nbytes_of)
 
 
 def _scale(region: Region) -> float:

@@ -59,7 +59,8 @@ class Weights:
         self._part, self.window, self._quality, self._cache = part, window, quality, cache
         edge, region = part.edge, part.region
         self.is_hole = region.is_hole
-        self.edges = Edges(region, edge, window, cache, flatness(quality), self._ground())
+        ground = self._ground()
+        self.edges = Edges(region, edge, window, cache, flatness(quality), ground)
         self.bands = bands_of(part.finishes.strokes, part.scale)
         if self.is_hole:
             self.bands = turned_out(self.bands)
@@ -67,7 +68,7 @@ class Weights:
             self.edges.cover(dict.fromkeys((self.innermost, *(band.outer for band in self.bands))))
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._fades_as_one = edge.feathers_strokes and bool(self.bands)
-        self._frame = self._frame_coverage()
+        self._frame = self._frame_coverage(is_framed=ground not in (None, EVERYWHERE))
         self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, window, photos, quality, cache)
         self.shown_strokes = sorted({number for band in self.bands for number in band.strokes})
         self.textures = {
@@ -100,12 +101,12 @@ class Weights:
         is_framed = self._part.edge.feather == 0 and covers_shape(region, outer_reach(self._part))
         return Ground(region.photo_to_output, region.photo_size) if is_framed else EVERYWHERE
 
-    def _frame_coverage(self) -> Coverage | None:
-        """Return the content's own box, where it may show that it ends."""
+    def _frame_coverage(self, *, is_framed: bool) -> Coverage | None:
+        """Return the content's own box, where it may show that it ends and outlines do not tell."""
         region = self._part.region
-        if self.is_sharp or region.shape is None:
+        if self.is_sharp or is_framed or region.shape is None:
             return None
-        if self._ground() != EVERYWHERE if self.is_hole else covers_shape(region, content_reach(self._part)):
+        if not self.is_hole and covers_shape(region, content_reach(self._part)):
             return None
         return self._photo_coverage(region.photo_to_output, self.window)
 
