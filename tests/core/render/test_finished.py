@@ -1,5 +1,7 @@
 """Finishes: partition at the joints, feather, shadows, what moves what."""
 
+import math
+
 import numpy as np
 import pytest
 import shapely
@@ -418,6 +420,27 @@ def test_dashes_lie_at_the_same_places_at_every_scale_and_while_they_move(shape:
         away = np.hypot(*(found[:, None] - known[None]).transpose(2, 0, 1)).min(axis=1)
         # Round a corner dashes reach a pixel past their band, whose middle that moves.
         assert len(found) == len(known) and np.median(away) < 0.03
+
+
+@pytest.mark.parametrize("side", ["inside", "outside"])
+def test_dashes_along_a_rough_edge_lie_as_along_the_edge_it_was(side: str) -> None:
+    def turns(rough: Rough | None, scale: float, quality: Quality) -> np.ndarray:
+        job = job_with(Finishes(edge=Edge(rough=rough), strokes=(Stroke(4, side=side, dashes=(9, 5)),)))
+        plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0], scale=scale)
+        weights = Weights(plan.parts[0], plan.box, STORE, quality, cache())
+        region = plan.parts[0].region
+        assert region.placement is not None
+        to_frame = region.sheet_to_output.after(region.placement.to_sheet).inverse()
+        middles = [shapely.Polygon(ring).centroid for ring in weights.textures[0].dashes()]
+        return np.sort([math.atan2(*to_frame.apply(c.x, c.y)) for c in middles])
+
+    torn, even = Rough("torn", 5, scale=9), turns(None, 1.0, "final")
+    for scale, quality in ((1.0, "final"), (2.0, "final"), (1.0, "moving")):
+        assert np.abs(turns(torn, scale, quality) - even).max() < 1e-3
+    # And they reach across all of the rough stroke: no dash is cut off above or below.
+    look = Finishes(edge=Edge(rough=torn), strokes=(Stroke(4, RED, side, dashes=(2000, 1), has_even_ends=False),))
+    whole = replace(look, strokes=(replace(look.strokes[0], dashes=()),))
+    assert np.abs(rendered(job_with(look)).rgba.astype(int) - rendered(job_with(whole)).rgba).max() <= 1
 
 
 def test_a_brush_that_grows_keeps_where_along_the_outline_pixels_lie(monkeypatch: pytest.MonkeyPatch) -> None:

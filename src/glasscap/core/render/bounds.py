@@ -85,9 +85,12 @@ def content_reach(part: Part) -> float:
     # A hole is inset into the kept side: its outline moves outwards.
     outwards = edge.inset if part.region.is_hole else -edge.inset
     reach = max(0.0, outwards) * _corner(edge) * scale + feather_spill(edge) * scale
-    if edge.rough is not None:
-        reach += 1.6 * edge.rough.amount * scale
-    return reach + 1.0
+    return reach + rough_reach(edge) * scale + 1.0
+
+
+def rough_reach(edge: Edge) -> float:
+    """Return how far a rough edge lies from where it was at most, sheet px."""
+    return 0.0 if edge.rough is None else 1.6 * edge.rough.amount
 
 
 def stroke_spill(edge: Edge) -> float:

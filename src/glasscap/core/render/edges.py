@@ -84,6 +84,14 @@ class Edges:
         """Return a parallel outline; empty when nothing is left inside."""
         return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), nbytes_of)
 
+    def even_polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
+        """Return a parallel outline as it is before it is made rough."""
+        edge = self.key.edge
+        if edge.rough is None:
+            return self.polygons(offset)
+        even = Edges(self.key.region, replace(edge, rough=None), self._window, self._cache, self.key.flatness)
+        return even.polygons(offset)
+
     def kept_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
         """Return what is kept of a parallel outline, holes wound the other way."""
         outline = self.polygons(offset)

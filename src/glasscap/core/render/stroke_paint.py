@@ -12,7 +12,7 @@ from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
 from glasscap.core.raster.words import Words, words
 from glasscap.core.render.bands import OUTLINE, OffsetKey
-from glasscap.core.render.bounds import stroke_spill
+from glasscap.core.render.bounds import rough_reach, stroke_spill
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.paints import (
@@ -150,10 +150,14 @@ class StrokeTexture:
         return self._edges.kept(key, lambda window: cover(self.dashes(), window))
 
     def dashes(self) -> tuple[Points, ...]:
-        """Return the dashes as polygons in output px, measured along the stroke's own middle."""
+        """Return the dashes as polygons in output px, measured along the stroke's own middle.
+
+        Along a rough edge as it was before: the way along each tooth is no length of the shape's.
+        """
         stroke, scale = self._stroke, self._part.scale
         middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
-        lines = begun(self._part, self._edges.polygons(middle) or self._edges.polygons())
+        lines = begun(self._part, self._edges.even_polygons(middle) or self._edges.even_polygons())
+        beyond = stroke_spill(self._part.edge) + rough_reach(self._part.edge)
         return dash_polygons(
             lines,
             tuple(v * scale for v in stroke.dashes),
@@ -162,7 +166,7 @@ class StrokeTexture:
             cap=stroke.cap,
             is_even=stroke.has_even_ends,
             tolerance=self._edges.key.flatness,
-            beyond=1 + stroke_spill(self._part.edge) * scale,
+            beyond=1 + beyond * scale,
         )
 
     def _grain(self, box: PixelBox) -> Plane:
