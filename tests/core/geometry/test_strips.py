@@ -5,6 +5,7 @@ import pytest
 import shapely
 import shapely.ops
 
+from glasscap.core.geometry import strips as strips_of
 from glasscap.core.geometry.dashes import Cap, dash_polygons
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.strips import strips
@@ -33,6 +34,17 @@ LINES = {
     "a sharp corner": line(np.array([0, 2.6]), 40),
     "tighter than it is wide": line(np.full(20, 0.4), 2),
 }
+
+
+def test_stubs_at_the_ends_do_not_call_for_the_general_offset(monkeypatch: pytest.MonkeyPatch) -> None:
+    bow = line(np.full(14, 0.06), 4)
+    # Begun and ended a hair before a point: there its strip's inner side would go under.
+    bow[0], bow[-1] = bow[1] + (bow[0] - bow[1]) * 1e-3, bow[-2] + (bow[-1] - bow[-2]) * 1e-3
+    monkeypatch.setattr(strips_of, "general_strips", lambda *given: pytest.fail("not side by side"))
+    (ring,) = strips(bow, np.zeros(len(bow), np.int64), 6.0)
+    expected = shapely.buffer(shapely.LineString(bow), 6.0, cap_style="flat", join_style="mitre")
+    assert shapely.Polygon(ring).is_valid
+    assert shapely.symmetric_difference(shapely.Polygon(ring), expected).area < 0.003 * expected.area
 
 
 @pytest.mark.parametrize("name", LINES)

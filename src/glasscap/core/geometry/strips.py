@@ -13,6 +13,8 @@ from glasscap.core.geometry.outline import Points
 Ints = NDArray[np.int64]
 # The cosine of the sharpest turn whose two sides are simply prolonged until they meet.
 _SHARPEST = -0.5
+# The tangent of half a turn that is hardly one: a strip's end is off by less than its square.
+_SLIGHT = 0.1
 
 
 def strips(points: Points, which: Ints, half: float) -> tuple[Points, ...]:
@@ -49,11 +51,12 @@ def strips(points: Points, which: Ints, half: float) -> tuple[Points, ...]:
     # The tangent of half the turn, by which one side of the strip is shorter and the other longer.
     bend = (before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]) / room
     goes_under = is_side & (length <= half * np.abs(bend[:-1] + bend[1:]))
+    reach = (before + after) * (half / room)[:, None]
+    is_seen = _without_stubs(goes_under, np.abs(bend), first, last)
     is_hard = np.zeros(len(first), bool)
     is_hard[which[is_sharp]] = True
     is_hard[which[:-1][goes_under]] = True
-    reach = (before + after) * (half / room)[:, None]
-    rings = _rings(points, reach, first, last)
+    rings = _rings(points[is_seen], reach[is_seen], which[is_seen])
     # What turns by a quarter at most does not come back to itself; a tangent is more than its angle.
     turned = np.add.reduceat(np.abs(bend), first) > math.pi / 4
     easy = np.flatnonzero(turned & ~is_hard)
@@ -67,6 +70,20 @@ def strips(points: Points, which: Ints, half: float) -> tuple[Points, ...]:
     return (*found, *(ring for region in moved for ring in polygons_of(region)))
 
 
+def _without_stubs(goes_under: NDArray[np.bool_], bend: Points, first: Ints, last: Ints) -> NDArray[np.bool_]:
+    """Return which points are seen: all but those next to an end where the line hardly turns there.
+
+    A line may end in a stub that is shorter than its strip is drawn in by the slightest turn. What goes under
+    with such a point is taken from `goes_under`, in place.
+    """
+    is_seen = np.ones(len(bend), bool)
+    for stub, beside in ((first, first + 1), (last - 1, last - 1)):
+        drop = goes_under[stub] & (last - first > 1) & (bend[beside] < _SLIGHT)
+        goes_under[stub[drop]] = False
+        is_seen[beside[drop]] = False
+    return is_seen
+
+
 def general_strips(points: Points, which: Ints, half: float) -> list[BaseGeometry]:
     """Return the same as regions, whatever the lines."""
     lines = shapely.linestrings(points, indices=which)
@@ -74,11 +91,20 @@ def general_strips(points: Points, which: Ints, half: float) -> list[BaseGeometr
     return list(np.asarray(regions, object))
 
 
-def _rings(points: Points, reach: Points, first: Ints, last: Ints) -> list[Points]:
+def _rings(points: Points, reach: Points, which: Ints) -> list[Points]:
     """Return each line's ring: there along one side, back along the other."""
-    one, other = points + reach, points - reach
-    spans = zip(first.tolist(), (last + 1).tolist(), strict=True)
-    return [np.concatenate([other[start:end], one[start:end][::-1]]) for start, end in spans]
+    first = np.flatnonzero(np.diff(which, prepend=-1))
+    ends = np.append(first[1:], len(which))
+    # Of a line of n points from a on: n numbers up from a, then n down from there.
+    counts = 2 * (ends - first)
+    starts = np.cumsum(counts) - counts
+    place = np.arange(counts.sum()) - np.repeat(starts, counts)
+    size = np.repeat(ends - first, counts)
+    is_back = place >= size
+    number = np.repeat(first, counts) + np.where(is_back, 2 * size - 1 - place, place)
+    made = points[number] + np.where(is_back, 1, -1)[:, None] * reach[number]
+    spans = zip(starts.tolist(), (starts + counts).tolist(), strict=True)
+    return [made[start:end] for start, end in spans]
 
 
 def _are_simple(rings: list[Points]) -> NDArray[np.bool_]:
