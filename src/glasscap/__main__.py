@@ -1,8 +1,6 @@
 """``python -m glasscap``."""
 
-import sys
-
-from glasscap.cli.main import main
+from glasscap.cli.main import program
 
 if __name__ == "__main__":
-    sys.exit(main())
+    program()

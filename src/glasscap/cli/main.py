@@ -1,16 +1,20 @@
 """``glasscap``: one line on standard error for every problem, never a traceback."""
 
 import argparse
+import gc
 import os
 import re
 import sys
 from collections.abc import Iterable, Sequence
+from contextlib import suppress
 from importlib import import_module
 from typing import Any, NoReturn
 
 from glasscap import __version__
 from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
 
+# How many more objects are made before garbage is looked for.
+_MADE_BEFORE_A_LOOK = 50_000
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
 # Each has a module of its name here; only that of the command called for is loaded.
 _COMMANDS = ("cut", "render", "export", "check", "shapes", "shape", "fonts", "info", "convert", "mockup")
@@ -43,10 +47,25 @@ def build_parser(wanted: Iterable[str] = _COMMANDS) -> argparse.ArgumentParser:
     return parser
 
 
+def program() -> NoReturn:
+    """Run the command line of this process, and leave with its exit status."""
+    arguments = sys.argv[1:]
+    if not _is_command(arguments):
+        sys.exit(main(arguments))
+    # While the program is loaded much is made and nothing thrown away.
+    gc.set_threshold(_MADE_BEFORE_A_LOOK)
+    status = main(arguments)
+    # All is written and closed by now. To take everything apart that was loaded would take longer than to cut.
+    with suppress(BrokenPipeError):
+        sys.stdout.flush()
+        sys.stderr.flush()
+    os._exit(status)
+
+
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; without a subcommand open the window. Returns the exit status."""
     arguments = list(sys.argv[1:] if argv is None else argv)
-    if not arguments or arguments[0] not in {*_COMMANDS, "-h", "--help", "--version"}:
+    if not _is_command(arguments):
         return _open_window(arguments)
     if arguments[0] == "cut":
         import_module("glasscap.cli.ahead").begin(arguments)
@@ -69,6 +88,10 @@ def main(argv: Sequence[str] | None = None) -> int:
     return EXIT_DONE
 
 
+def _is_command(arguments: Sequence[str]) -> bool:
+    return bool(arguments) and arguments[0] in {*_COMMANDS, "-h", "--help", "--version"}
+
+
 def _fail(error: GlassCapError, status: int) -> int:
     print(f"glasscap: {error.line}", file=sys.stderr)
     return status
@@ -84,4 +107,4 @@ def _open_window(arguments: list[str]) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    program()
