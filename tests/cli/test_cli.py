@@ -211,6 +211,28 @@ def test_standard_input_and_output(photo: Path) -> None:
     assert json.loads(done.stderr)["path"] == "-"
 
 
+def called(*arguments: str) -> "subprocess.CompletedProcess[str]":
+    return subprocess.run([sys.executable, "-m", "glasscap", *arguments], capture_output=True, text=True)
+
+
+def test_a_command_leaves_with_its_status_and_all_it_had_to_say(capsys: pytest.CaptureFixture[str]) -> None:
+    done = called("shapes")
+    assert main(["shapes"]) == 0
+    assert (done.returncode, done.stdout, done.stderr) == (0, capsys.readouterr().out, "")
+    failed = called("cut", "no such photo.jpg", "-o", "-")
+    assert (failed.returncode, failed.stdout) == (1, "")
+    assert failed.stderr.startswith("glasscap: no such photo.jpg") and failed.stderr.count("\n") == 1
+    assert called("cut").returncode == 2 and called("--version").stdout.startswith("glasscap ")
+
+
+def test_who_stops_reading_is_not_told_of_it() -> None:
+    command = [sys.executable, "-m", "glasscap", "shapes"]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as running:
+        assert running.stdout is not None and running.stderr is not None
+        running.stdout.close()
+        assert running.stderr.read() == b""
+
+
 def test_the_command_line_needs_no_toolkit() -> None:
     code = (
         "import sys, glasscap.cli.main, glasscap.doorway, glasscap.editor.frames, glasscap.editor.proofs,"
