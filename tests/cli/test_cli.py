@@ -225,6 +225,14 @@ def test_a_command_leaves_with_its_status_and_all_it_had_to_say(capsys: pytest.C
     assert called("cut").returncode == 2 and called("--version").stdout.startswith("glasscap ")
 
 
+def test_output_there_is_no_room_for_is_told_in_one_line() -> None:
+    with open("/dev/full", "w") as full:
+        command = [sys.executable, "-m", "glasscap", "shapes"]
+        done = subprocess.run(command, stdout=full, stderr=subprocess.PIPE, text=True)
+    assert done.returncode == 1 and done.stderr.count("\n") == 1
+    assert done.stderr.startswith("glasscap: standard output: ")
+
+
 def test_who_stops_reading_is_not_told_of_it() -> None:
     command = [sys.executable, "-m", "glasscap", "shapes"]
     with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE) as running:

@@ -15,6 +15,7 @@ from glasscap.editor.edge_profile import (
     as_kept_inside,
     edge_strip,
     fitting_zoom,
+    is_hole,
     marks_of,
     outer_edge,
     with_mark_at,
@@ -111,6 +112,25 @@ def test_the_strip_of_a_hole_has_the_photo_at_its_left_and_its_marks_where_thing
     assert found["inset", 0] == round(INSIDE_SHARE * 240 - 12)
     # The shadow falls into the hole.
     assert tuple(row[found["shadow", 0] - 3]) == (0, 0, 255, 255) and row[found["shadow", 0] + 3, 3] == 0
+
+
+def test_with_the_mask_off_a_hole_is_none() -> None:
+    from glasscap.core.shapes.kinds import library_shape
+
+    red = ColourPaint("#ff0000")
+    found = []
+    for is_masked in (False, True):
+        job = job_with(
+            Finishes(strokes=(Stroke(8, red),)), shape=library_shape("circle", "outside"), is_masked=is_masked
+        )
+        item = job.sheets[0].items[0]
+        assert is_hole(item) == is_masked
+        request = StripRequest(job, item.id, (240, 40), 4.0)
+        frame = edge_strip(request, ScreenPhotos(STORE), ValueCache(1 << 24)).frame
+        red_at = np.flatnonzero((frame.rgba[20] == (255, 0, 0, 255)).all(axis=1)) + frame.x
+        found.append((red_at.min() + red_at.max()) / 2 > INSIDE_SHARE * 240)
+    # Around the photo they run outside, around the hole on the photo.
+    assert found == [True, False]
 
 
 @given(st.sampled_from(["inside", "outside", "centre"]), st.floats(-9, 9), st.floats(0, 9))

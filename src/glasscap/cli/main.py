@@ -6,7 +6,6 @@ import os
 import re
 import sys
 from collections.abc import Iterable, Sequence
-from contextlib import suppress
 from importlib import import_module
 from typing import Any, NoReturn
 
@@ -56,9 +55,7 @@ def program() -> NoReturn:
     gc.set_threshold(_MADE_BEFORE_A_LOOK)
     status = main(arguments)
     # All is written and closed by now. To take everything apart that was loaded would take longer than to cut.
-    with suppress(BrokenPipeError):
-        sys.stdout.flush()
-        sys.stderr.flush()
+    sys.stderr.flush()
     os._exit(status)
 
 
@@ -72,6 +69,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     try:
         options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
         options.run(options)
+        sys.stdout.flush()
     except (CallError, FinishError, ShapeError, PlacementError) as error:
         return _fail(error, EXIT_WRONG_CALL)
     except GlassCapError as error:
@@ -80,9 +78,13 @@ def main(argv: Sequence[str] | None = None) -> int:
         return _fail(
             GlassCapError(arguments[0], "there is not enough memory", "use a smaller scale"), EXIT_PROBLEM
         )
-    except BrokenPipeError:
+    except OSError as error:
+        # Only standard output is left to fail: files tell of themselves. What it did not take is dropped.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        return EXIT_PROBLEM
+        if isinstance(error, BrokenPipeError):
+            return EXIT_PROBLEM
+        remedy = "write to a place with room"
+        return _fail(GlassCapError("standard output", error.strerror or str(error), remedy), EXIT_PROBLEM)
     except KeyboardInterrupt:
         return 130
     return EXIT_DONE

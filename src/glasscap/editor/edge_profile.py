@@ -24,7 +24,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outlines import outline_polygons
 from glasscap.core.render.plan import Plan, part_of
 from glasscap.core.render.screen import Frame, screen_frame
-from glasscap.core.shapes.kinds import library_shape
+from glasscap.core.shapes.kinds import Keeps, library_shape
 from glasscap.editor.frames import ScreenPhotos
 
 LEAST_ZOOM, MOST_ZOOM = 1.0, 16.0
@@ -73,6 +73,11 @@ def marks_of(finishes: Finishes) -> tuple[Mark, ...]:
             far = math.hypot(shadow.dx, shadow.dy) + shadow.spread
             marks.append(Mark("shadow", index, outer_edge(finishes) + far))
     return tuple(marks)
+
+
+def is_hole(item: Cutout) -> bool:
+    """Whether what lies around an item's shape shows; with the mask off nothing is cut."""
+    return item.is_masked and item.shape is not None and item.shape.keeps == "outside"
 
 
 def as_kept_inside(finishes: Finishes) -> Finishes:
@@ -198,8 +203,8 @@ def _straightened(item: Cutout, x: float, y: float, degrees: float) -> Cutout:
     """Return the cutout turned about an edge point, its shape a half plane left of it, or a hole right of it."""
     turn = Similarity(x, y, degrees=degrees)
     content = item.content_placement
-    keeps = "inside" if item.shape is None else item.shape.keeps
-    half_plane = ShapePlacement(x + (_LONG / 2 if keeps == "outside" else -_LONG / 2), y, _LONG, _LONG)
+    keeps: Keeps = "outside" if is_hole(item) else "inside"
+    half_plane = ShapePlacement(x + (_LONG / 2 if is_hole(item) else -_LONG / 2), y, _LONG, _LONG)
     return replace(
         item,
         id=f"{item.id} strip",

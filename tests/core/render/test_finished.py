@@ -443,6 +443,15 @@ def test_dashes_along_a_rough_edge_lie_as_along_the_edge_it_was(side: str) -> No
     assert np.abs(rendered(job_with(look)).rgba.astype(int) - rendered(job_with(whole)).rgba).max() <= 1
 
 
+def test_dots_along_a_rough_edge_lie_in_its_stroke() -> None:
+    def red(rough: Rough | None) -> int:
+        dotted = Stroke(6, RED, dashes=(0, 14), cap="round")
+        picture = rendered(job_with(Finishes(edge=Edge(rough=rough), strokes=(dotted,))))
+        return int((picture.rgba == (0xE0, 0x10, 0x20, 255)).all(axis=-1).sum())
+
+    assert red(Rough("deckled", 12, scale=40)) > 0.8 * red(None) > 0
+
+
 def test_a_brush_that_grows_keeps_where_along_the_outline_pixels_lie(monkeypatch: pytest.MonkeyPatch) -> None:
     measured: list[PixelBox] = []
     measuring = path_places.path_field

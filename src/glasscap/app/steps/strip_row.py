@@ -12,7 +12,7 @@ from glasscap.app.widgets.labels import label
 from glasscap.core.document.finishes import Finishes
 from glasscap.core.document.finishing import change_finishes
 from glasscap.core.document.model import Item
-from glasscap.editor.edge_profile import Strip, StripRequest, as_kept_inside, edge_strip
+from glasscap.editor.edge_profile import Strip, StripRequest, as_kept_inside, edge_strip, is_hole
 
 
 class StripRow(StepBody):
@@ -39,7 +39,7 @@ class StripRow(StepBody):
 
     def show_item(self, item: Item) -> None:
         """Follow an item."""
-        self._is_hole = item.shape is not None and item.shape.keeps == "outside"
+        self._is_hole = is_hole(item)
         self.strip.show_finishes(self._turned(item.finishes))
         self.strip.setEnabled(not item.is_locked)
         self._soon.start()

@@ -1,6 +1,6 @@
 """Pixel buffers whose type says what they hold."""
 
-from typing import Any, overload
+from typing import Any, TypeVar, overload
 
 import cv2
 import numpy as np
@@ -8,6 +8,8 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
+
+Number = TypeVar("Number", np.uint8, np.float32)
 
 Bytes = NDArray[np.uint8]
 # A channel's levels: 0 to 255 or 0 to 65535.
@@ -73,9 +75,9 @@ class Picture(Struct, frozen=True, eq=False):
         return Picture(view_of(self.rgba, self.box, box), box.x0, box.y0)
 
 
-def view_of(rgba: Bytes, box: PixelBox, part: PixelBox) -> Bytes:
-    """Return the pixels in a part of the box in which they lie; shares memory."""
-    return rgba[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
+def view_of(pixels: NDArray[Number], box: PixelBox, part: PixelBox) -> NDArray[Number]:
+    """Return the pixels in a part of the box in which they lie, shape (h, w) or (h, w, 4); shares memory."""
+    return pixels[part.y0 - box.y0 : part.y1 - box.y0, part.x0 - box.x0 : part.x1 - box.x0]
 
 
 def edge_padded(pixels: Bytes, where: PixelBox, box: PixelBox) -> Bytes:

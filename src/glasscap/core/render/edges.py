@@ -14,6 +14,7 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.cell_means import cell_means
 from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.gaussian import Plane
+from glasscap.core.raster.pixels import view_of
 from glasscap.core.raster.scan import cover, cover_each
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.cache import ValueCache, nbytes_of
@@ -160,8 +161,7 @@ class Edges:
                 lambda: coverage.plane(window),
                 lambda p: p.nbytes,
             )
-        rows = slice(box.y0 - window.y0, box.y1 - window.y0)
-        return self._dense[offset][rows, box.x0 - window.x0 : box.x1 - window.x0]
+        return view_of(self._dense[offset], window, box)
 
     def on_cells(self, offset: OffsetKey, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
         """Return the `coverage`, moved by some px, on cells of k px; see `cell_means`.

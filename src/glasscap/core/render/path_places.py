@@ -5,6 +5,7 @@ import math
 from glasscap.core.geometry.beginning import begun_on_top
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.raster.pixels import view_of
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.part import Part
 from glasscap.core.render.path_field import path_field
@@ -31,9 +32,7 @@ class PathPlaces:
         if kept is None or not kept[0].holds(box):
             return self._made(box, self._margin)
         around, (share, distance) = kept
-        rows = slice(box.y0 - around.y0, box.y1 - around.y0)
-        columns = slice(box.x0 - around.x0, box.x1 - around.x0)
-        return share[rows, columns], distance[rows, columns]
+        return view_of(share, around, box), view_of(distance, around, box)
 
     def _made(self, box: PixelBox, margin: int) -> tuple[Plane, Plane]:
         return path_field(begun(self._part, self._edges.polygons()), box, margin)

@@ -12,7 +12,7 @@ from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import photo_quad
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.picking import Ints, box_of_pixels
-from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.resample import Quality, sample
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.cache import ValueCache
@@ -64,8 +64,7 @@ class MaskPlane:
         is_draft = self._pyramid.is_draft
         key = ("mask", self._mask, self._picture, self._frame, self._window, self._quality, is_draft)
         whole = self._cache.get(key, lambda: self._made(self._window), lambda p: p.nbytes)
-        rows = slice(box.y0 - self._window.y0, box.y1 - self._window.y0)
-        return whole[rows, box.x0 - self._window.x0 : box.x1 - self._window.x0]
+        return view_of(whole, self._window, box)
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return how much is let through of single pixels, shape (n,)."""
@@ -105,8 +104,7 @@ class MaskPlane:
         pixels, where = sample(self._pyramid, self._to_output, box, self._quality)
         out = np.zeros((box.height, box.width), np.float32)
         if not where.is_empty:
-            inner = np.s_[where.y0 - box.y0 : where.y1 - box.y0, where.x0 - box.x0 : where.x1 - box.x0]
-            out[inner] = self._let_through(pixels)
+            view_of(out, box, where)[:] = self._let_through(pixels)
             if not self._picture.holds(box):
                 # Its border's colours run on in what is sampled.
                 out *= cover((self._quad,), box).plane(box)

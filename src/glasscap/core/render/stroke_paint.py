@@ -152,12 +152,15 @@ class StrokeTexture:
     def dashes(self) -> tuple[Points, ...]:
         """Return the dashes as polygons in output px, measured along the stroke's own middle.
 
-        Along a rough edge as it was before: the way along each tooth is no length of the shape's.
+        Along a rough edge as it was before: the way along each tooth is no length of the shape's. But round ends
+        must lie where the teeth are.
         """
         stroke, scale = self._stroke, self._part.scale
         middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
-        lines = begun(self._part, self._edges.even_polygons(middle) or self._edges.even_polygons())
-        beyond = stroke_spill(self._part.edge) + rough_reach(self._part.edge)
+        is_round = stroke.cap == "round"
+        polygons = self._edges.polygons if is_round else self._edges.even_polygons
+        lines = begun(self._part, polygons(middle) or polygons())
+        beyond = stroke_spill(self._part.edge) + (0.0 if is_round else rough_reach(self._part.edge))
         return dash_polygons(
             lines,
             tuple(v * scale for v in stroke.dashes),
