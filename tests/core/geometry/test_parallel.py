@@ -110,3 +110,41 @@ def test_a_mouth_that_closes_and_opens_again_is_found_out() -> None:
     # Far further than the mouth is wide: what met once crosses for good.
     for distance in (21.0, 60.0, 300.0):
         assert beside(C_SHAPE, distance) is None
+
+
+def winding(polygon: np.ndarray, points: np.ndarray) -> np.ndarray:
+    """Return how often a closed polygon turns around each point, by the angles of its sides as seen from there."""
+    seen = polygon[None] - points[:, None]
+    ahead = np.roll(seen, -1, axis=1)
+    cross = seen[..., 0] * ahead[..., 1] - seen[..., 1] * ahead[..., 0]
+    return np.rint(np.arctan2(cross, (seen * ahead).sum(axis=-1)).sum(axis=1) / (2 * math.pi)).astype(int)
+
+
+@settings(max_examples=60)
+@given(st.integers(0, 10_000), st.integers(5, 60), st.floats(0.5, 80))
+def test_one_that_may_cross_winds_around_what_is_near_and_nothing_else(
+    seed: int, corners: int, distance: float
+) -> None:
+    rng = np.random.default_rng(seed)
+    angle = np.sort(rng.uniform(0, 2 * math.pi, corners))
+    assume(np.diff(angle, append=angle[0] + 2 * math.pi).min() > 1e-3)
+    polygon = rng.uniform(20, 200, corners)[:, None] * np.stack([np.cos(angle), np.sin(angle)], axis=1)
+    assume(shapely.is_valid(shapely.Polygon(polygon)) and signed_area(polygon) > 0)
+    made = parallel_contour(polygon, distance, tolerance=TOLERANCE, arc_step=ARC_STEP, may_cross=True)
+    assert made is not None
+    points = rng.uniform(-300, 300, (400, 2))
+    away = shapely.distance(shapely.Polygon(polygon), shapely.points(points))
+    turns = winding(made, points)
+    assert (turns[away < distance - 0.01] >= 1).all()
+    assert (turns[away > distance + 0.01] == 0).all()
+
+
+def test_one_that_may_cross_is_cut_where_that_is_all_there_is_to_do() -> None:
+    made = parallel_contour(blob(100, 7, 5), 4.0, tolerance=TOLERANCE, arc_step=ARC_STEP, may_cross=True)
+    plain = beside(blob(100, 7, 5), 4.0)
+    assert made is not None and plain is not None and np.array_equal(made, plain)
+
+
+def test_inwards_none_may_cross() -> None:
+    polygon = blob(100, 7, 5)
+    assert parallel_contour(polygon, -4.0, tolerance=TOLERANCE, arc_step=ARC_STEP, may_cross=True) is None

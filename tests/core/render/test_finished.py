@@ -33,14 +33,14 @@ from glasscap.core.raster.resample import Quality
 from glasscap.core.render import path_places
 from glasscap.core.render.bands import OffsetKey
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import Edges
+from glasscap.core.render.edges import Edges, Ground
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import flatness
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
 from glasscap.core.render.weights import Weights
-from glasscap.core.shapes.kinds import library_shape
+from glasscap.core.shapes.kinds import Keeps, PointsShape, library_shape
 from tests.core.render.finished_samples import JOB, PHOTO, STORE, flat_photo, job_with, over, rendered
 from tests.samples import cache, photo_job, png_photo
 
@@ -525,6 +525,30 @@ def test_what_moves_has_a_rough_edge_of_fewer_points_where_none_is_kept() -> Non
         one, other = (edges.coverage(offset).dense() for edges in (exact, moving))
         assert abs(one.sum() - other.sum()) < 0.002 * one.sum()
         assert np.abs(one - other).max() < 0.35
+
+
+@pytest.mark.parametrize("keeps", ["inside", "outside"])
+@pytest.mark.parametrize("rough", [None, Rough("torn", 2, scale=6)])
+def test_what_moves_is_filled_as_what_rests_where_sides_are_turned_round(
+    keeps: Keeps, rough: Rough | None
+) -> None:
+    # A thorn beside a dent that the stroke closes.
+    path = "M0 0 L80 0 L85 -60 L90 0 L100 0 L103 30 L106 0 L200 0 L200 120 L0 120 Z"
+    shape = PointsShape(path, keeps=keeps)
+    region = Region(Affine(), (300, 260), shape, ShapePlacement(150, 130, 200, 180), Affine())
+    edge, window = Edge(rough=rough), PixelBox(0, 0, 300, 260)
+    ground = Ground(Affine(), (300, 260)) if keeps == "outside" else None
+    exact, moving = (
+        Edges(region, edge, window, cache(), flatness(quality), ground) for quality in ("final", "moving")
+    )
+    for distance in (12.0, -4.0):
+        one, other = (edges.coverage(OffsetKey(distance)).dense() for edges in (exact, moving))
+        away = np.abs(one - other)
+        # In the pixels where two arcs cross alone; a rough edge that moves has fewer points, and folds at corners.
+        assert (away > 0.1).sum() <= 2 if rough is None else (away > 0.35).sum() <= 12
+        assert away.mean() < 2e-3
+    # Dashes go along the outline, which does not cross itself.
+    assert rough is not None or shapely.is_valid(shapely.Polygon(moving.polygons(OffsetKey(12.0))[0]))
 
 
 def test_opacity_multiplies_the_isolated_picture() -> None:

@@ -11,6 +11,7 @@ from shapely.geometry.base import BaseGeometry
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.parallel import parallel_contour
 from glasscap.core.geometry.polygon import following, oriented, preceding, signed_area
+from glasscap.core.geometry.rolled import rolled_contour
 
 Join = Literal["mitre", "round", "bevel"]
 
@@ -30,6 +31,7 @@ def offset_polygons(
     tolerance: float,
     join: Join = "round",
     mitre_limit: float = 4.0,
+    may_cross: bool = False,
 ) -> tuple[Points, ...]:
     """Return the outline of all points within `distance` outside (or, negative, deeper than it inside).
 
@@ -55,7 +57,9 @@ def offset_polygons(
     is_one = len(polygons) == 1 and signed_area(polygons[0]) > 0
     if is_one:
         arc_step = math.pi / 2 / segments if join == "round" else None
-        beside = parallel_contour(polygons[0], distance, tolerance=tolerance, arc_step=arc_step)
+        beside = parallel_contour(
+            polygons[0], distance, tolerance=tolerance, arc_step=arc_step, may_cross=may_cross
+        )
         if beside is not None:
             return (beside,)
     thinned = tuple(_without_dents(p, distance, tolerance) for p in polygons)
@@ -70,6 +74,22 @@ def offset_polygons(
         if join == "mitre":
             moved = _with_tips(moved, polygons, distance, mitre_limit)
     return polygons_of(moved)
+
+
+def ragged_parallel(polygons: tuple[Points, ...], distance: float, *, tolerance: float) -> tuple[Points, ...]:
+    """Return about what `offset_polygons` does with round joins, of contours of many points while they move.
+
+    What is outwards may cross itself, and winds around all of it at least once.
+    """
+    arc_step = math.pi / 2 / quarter_segments(abs(distance), tolerance) if distance else 0.0
+    made: list[Points] = []
+    for polygon in polygons:
+        rolled = rolled_contour(polygon, distance, tolerance=tolerance, arc_step=arc_step)
+        if rolled is None:
+            return offset_polygons(polygons, distance, tolerance=tolerance)
+        if len(rolled):
+            made.append(rolled)
+    return tuple(made)
 
 
 def _without_dents(polygon: Points, distance: float, tolerance: float) -> Points:

@@ -14,7 +14,7 @@ _SHORTEST = 1e-9
 
 
 def parallel_contour(
-    polygon: Points, distance: float, *, tolerance: float, arc_step: float | None
+    polygon: Points, distance: float, *, tolerance: float, arc_step: float | None, may_cross: bool = False
 ) -> Points | None:
     """Return the outline of all points within `distance` of what a contour encloses, or None.
 
@@ -25,6 +25,11 @@ def parallel_contour(
     In any other case nothing does: all sides move outwards (or all inwards), so how often the contour winds
     around a point only ever grows (or falls). Had parts of it met on the way, it would wind twice around some
     points (or backwards), still do so at the end, and cross itself there.
+
+    Of an outline that `may_cross` itself (outwards alone) nothing need go under: it winds around all points
+    within the distance at least once and around no others. For it is the contour convolved with a circle, and
+    that winds around a point as often as there are pieces of what is enclosed within the distance of it (Guibas,
+    Ramshaw and Stolfi 1983, from memory; held by tests), but for loops that are cut off where it winds twice.
 
     Parameters
     ----------
@@ -37,6 +42,8 @@ def parallel_contour(
     arc_step : float or None
         Radians between the points of an arc; None for joins of another kind: then None is returned where there
         is such a join.
+    may_cross : bool
+        Whether it may wind around points more than once; None for a negative distance then.
 
     Returns
     -------
@@ -44,7 +51,7 @@ def parallel_contour(
     """
     along = following(polygon) - polygon
     length = np.hypot(along[:, 0], along[:, 1])
-    if len(polygon) < 3 or not length.min() > _SHORTEST:
+    if len(polygon) < 3 or not length.min() > _SHORTEST or (may_cross and distance < 0):
         return None
     across_x, across_y = along[:, 1] / length * distance, -along[:, 0] / length * distance
     before_x, before_y = preceding(across_x), preceding(across_y)
@@ -60,8 +67,12 @@ def parallel_contour(
     if wide.any() and arc_step is None:
         return None
     gain = np.where(wide, 0.0, tangent) * abs(distance)
-    if not (length + gain + following(gain) > 0).all():
-        return None
+    is_turned = ~(length + gain + following(gain) > 0)
+    if is_turned.any():
+        if not may_cross:
+            return None
+        # Where such a side would be cut it keeps its end, and so does its neighbour.
+        wide |= (is_turned | preceding(is_turned)) & (tangent < 0)
     with np.errstate(divide="ignore", invalid="ignore"):
         meeting_x = polygon[:, 0] + (before_x + across_x) / (1 + cosine)
         meeting_y = polygon[:, 1] + (before_y + across_y) / (1 + cosine)
@@ -70,7 +81,7 @@ def parallel_contour(
         made = _with_arcs(made, polygon, (before_x, before_y), np.arctan2(sine, cosine), wide, distance, arc_step)
     # Sides that keep their direction and all turn one way go round once, as they did before.
     is_convex = (sine * distance >= 0).all()
-    return made if is_convex or shapely.is_valid(shapely.Polygon(made)) else None
+    return made if is_convex or may_cross or shapely.is_valid(shapely.Polygon(made)) else None
 
 
 def _with_arcs(
@@ -83,7 +94,8 @@ def _with_arcs(
     arc_step: float,
 ) -> Points:
     """Return the points with arcs about the corners that are `wide`, from where the side before ends."""
-    counts = np.where(wide, np.ceil(np.abs(turn) / arc_step) + 1, 1).astype(np.int64)
+    # Sides that are not cut where the outline bends in have their ends joined straight.
+    counts = np.where(wide, np.ceil(np.maximum(turn / arc_step, 1)) + 1, 1).astype(np.int64)
     which = np.repeat(np.arange(len(polygon)), counts)
     place = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
     made = meeting.take(which, axis=0)

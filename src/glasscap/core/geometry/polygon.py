@@ -1,16 +1,21 @@
 """Polygons: signed area, clipping to a convex region."""
 
+from typing import TypeVar
+
 import numpy as np
+from numpy.typing import NDArray
 
 from glasscap.core.geometry.outline import Points
 
+Number = TypeVar("Number", np.bool_, np.float64, np.complex128)
 
-def following(numbers: Points) -> Points:
+
+def following(numbers: NDArray[Number]) -> NDArray[Number]:
     """Return for each row the next one, the first after the last; several times as fast as a general roll."""
     return np.concatenate((numbers[1:], numbers[:1]))
 
 
-def preceding(numbers: Points) -> Points:
+def preceding(numbers: NDArray[Number]) -> NDArray[Number]:
     """Return for each row the one before, the last before the first."""
     return np.concatenate((numbers[-1:], numbers[:-1]))
 

@@ -52,7 +52,7 @@ class BevelPlanes:
         k = max(1, math.floor(min(width, max(softness, width / 4)) / 6))
         # In steps, so that what is kept of one width serves for many others.
         far = 16 * math.ceil((width + 3 * softness + 2) / 16)
-        outline, is_hole = edges.polygons(base), self._part.region.is_hole
+        outline, is_hole = edges.filling_polygons(base), self._part.region.is_hole
         lit = window.grown(far)
         if outline:
             # Beyond what is felt of the outline it is dark; the inner side of a hole's edge lies around it.

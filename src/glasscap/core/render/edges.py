@@ -85,6 +85,17 @@ class Edges:
         """Return a parallel outline; empty when nothing is left inside."""
         return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), nbytes_of)
 
+    def filling_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
+        """Return contours that wind around what lies within a parallel outline, and around nothing else.
+
+        Those of what moves may do so more than once: that takes a part of the time.
+        """
+        if self.key.flatness == FLATNESS or offset == OUTLINE or offset.holds is not None:
+            return self.polygons(offset)
+        return self._cache.get(
+            ("filling", self.key, offset), lambda: self._made(offset, may_cross=True), nbytes_of
+        )
+
     def even_polygons(self, offset: OffsetKey = OUTLINE) -> tuple[Points, ...]:
         """Return a parallel outline as it is before it is made rough."""
         edge = self.key.edge
@@ -95,10 +106,10 @@ class Edges:
 
     def kept_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
         """Return what is kept of a parallel outline, holes wound the other way."""
-        outline = self.polygons(offset)
         if self._ground is None:
-            return outline
-        return (self._ground.polygon, *(polygon[::-1] for polygon in outline))
+            return self.filling_polygons(offset)
+        # What is wound around twice would be taken from the ground twice.
+        return (self._ground.polygon, *(polygon[::-1] for polygon in self.polygons(offset)))
 
     def kept_key(self, offset: OffsetKey) -> Hashable:
         """Return the values on which `kept_polygons` depend."""
@@ -109,17 +120,19 @@ class Edges:
         kept = self.kept_polygons(offset)
         return bool(kept) and self._window.holds(bounds(kept).rounded_out())
 
-    def _made(self, offset: OffsetKey) -> tuple[Points, ...]:
-        if self.key.edge.rough is not None:
-            return rough_outline(self.key.region, self.key.edge, offset.distance, self.key.flatness, self._cache)
+    def _made(self, offset: OffsetKey, *, may_cross: bool = False) -> tuple[Points, ...]:
+        region, edge, flatness = self.key.region, self.key.edge, self.key.flatness
+        if edge.rough is not None:
+            return rough_outline(region, edge, offset.distance, flatness, self._cache, may_cross=may_cross)
         if offset == OUTLINE:
-            return outline_polygons(self.key.region, self.key.edge, self.key.flatness)
+            return outline_polygons(region, edge, flatness)
         moved = offset_polygons(
             self.polygons(),
             offset.distance,
-            tolerance=self.key.flatness,
+            tolerance=flatness,
             join=offset.join,
             mitre_limit=offset.mitre_limit,
+            may_cross=may_cross,
         )
         return moved if offset.holds is None else united(moved, self.polygons(offset.holds))
 
@@ -201,7 +214,7 @@ class Edges:
         The box is in cells; float32. The outline itself is scanned, which is quicker than `on_cells` where its
         coverage of the pixels is not there yet.
         """
-        return _on_cells(self.polygons(offset), box, k, shift)
+        return _on_cells(self.filling_polygons(offset), box, k, shift)
 
     def kept_cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
         """Return the same of what is kept of it."""

@@ -4,7 +4,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Edge
 from glasscap.core.document.region import Region, photo_quad, shape_polygons
-from glasscap.core.geometry.offset import offset_polygons
+from glasscap.core.geometry.offset import offset_polygons, ragged_parallel
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine
@@ -28,19 +28,19 @@ def outline_polygons(region: Region, edge: Edge, tolerance: float = FLATNESS) ->
 
 
 def rough_outline(
-    region: Region, edge: Edge, distance: float, flatness: float, cache: ValueCache
+    region: Region, edge: Edge, distance: float, flatness: float, cache: ValueCache, *, may_cross: bool = False
 ) -> tuple[Points, ...]:
     """Return a parallel of a region's rough outline, output px; its corners are round.
 
     Of thousands of points each is a corner: mitres would be thorns. It is made on the sheet, one for every output
     scale. While something moves (`flatness` px) there are fewer points, unless they are all there already, and
-    contours may cross themselves.
+    the outline itself may cross itself; a parallel only where that `may_cross`.
     """
     scale, is_moving = _scale(region), flatness > FLATNESS
     on_sheet = _Rough(_region_on_sheet(region), edge, cache)
     tolerance = max(_ROUGH_OFFSET, _ROUGH_MOVING / scale) if is_moving else _ROUGH_OFFSET
     finest = _FINEST_MOVING / scale if is_moving and not on_sheet.is_known else 0.0
-    found = on_sheet.parallel(round(distance / scale, 9), finest, tolerance)
+    found = on_sheet.parallel(round(distance / scale, 9), finest, tolerance, may_cross=may_cross)
     return tuple(transform(p, region.sheet_to_output) for p in found)
 
 
@@ -56,12 +56,15 @@ class _Rough:
         """Whether all its points are there."""
         return self._cache.peek((*self._key, 0.0)) is not None
 
-    def parallel(self, distance: float, finest: float, tolerance: float) -> tuple[Points, ...]:
+    def parallel(
+        self, distance: float, finest: float, tolerance: float, *, may_cross: bool
+    ) -> tuple[Points, ...]:
         found = self._cache.get((*self._key, finest), lambda: self._made(finest), nbytes_of)
         if distance == 0:
             return found
-        key = (*self._key, distance, finest, tolerance)
-        return self._cache.get(key, lambda: offset_polygons(found, distance, tolerance=tolerance), nbytes_of)
+        key = (*self._key, distance, finest, tolerance, may_cross)
+        move = ragged_parallel if may_cross else offset_polygons
+        return self._cache.get(key, lambda: move(found, distance, tolerance=tolerance), nbytes_of)
 
     def _made(self, finest: float) -> tuple[Points, ...]:
         rough = self._edge.rough

@@ -137,7 +137,7 @@ class Weights:
         make = partial(self._cells, offset)
 
         def made() -> SoftEdge:
-            flat = self.edges.polygons(offset)
+            flat = self.edges.filling_polygons(offset)
             extent = bounds(flat).rounded_out() if flat else PixelBox(0, 0, 0, 0)
             return soften_edge(make, self.window, sigma, self._quality, extent=extent)
 
@@ -322,7 +322,7 @@ class Weights:
     @cached_property
     def is_whole(self) -> bool:
         """Whether all outlines lie in the window."""
-        flat = self.edges.polygons(self.innermost if self.is_hole else self.outermost)
+        flat = self.edges.filling_polygons(self.innermost if self.is_hole else self.outermost)
         return bool(flat) and self.window.holds(bounds(flat).rounded_out())
 
     def frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
