@@ -532,9 +532,9 @@ def test_what_moves_has_a_rough_edge_of_fewer_points_where_none_is_kept() -> Non
 def test_what_moves_is_filled_as_what_rests_where_sides_are_turned_round(
     keeps: Keeps, rough: Rough | None
 ) -> None:
-    # A thorn beside a dent that the stroke closes.
-    path = "M0 0 L80 0 L85 -60 L90 0 L100 0 L103 30 L106 0 L200 0 L200 120 L0 120 Z"
-    shape = PointsShape(path, keeps=keeps)
+    # A thorn beside a dent that the stroke closes, over a side of many points.
+    side = " ".join(f"L{200 - n / 3:.3f} {120 + math.sin(n / 9):.3f}" for n in range(600))
+    shape = PointsShape(f"M0 0 L80 0 L85 -60 L90 0 L100 0 L103 30 L106 0 L200 0 {side} Z", keeps=keeps)
     region = Region(Affine(), (300, 260), shape, ShapePlacement(150, 130, 200, 180), Affine())
     edge, window = Edge(rough=rough), PixelBox(0, 0, 300, 260)
     ground = Ground(Affine(), (300, 260)) if keeps == "outside" else None

@@ -20,7 +20,8 @@ _FEWEST_SEGMENTS, _MOST_SEGMENTS = 8, 400
 _SMOOTH_TURN = 12.0
 # A shorter way than this moves nothing that could be seen.
 _SHORTEST = 1e-6
-# Vertices above which an outline is thinned before it is moved: the time grows faster than their number.
+# Vertices above which an outline is thinned before it is moved, or may cross itself: the time grows faster than
+# their number.
 _MANY = 500
 
 
@@ -45,6 +46,8 @@ def offset_polygons(
         Largest distance of a round corner's chord from its arc.
     join : "mitre", "round" or "bevel"
         How corners are joined; a mitre longer than `mitre_limit` widths is bevelled (SVG 2, 13.5.4).
+    may_cross : bool
+        Whether a single contour of many points may cross itself outwards; it winds around all there is.
 
     Returns
     -------
@@ -57,6 +60,8 @@ def offset_polygons(
     is_one = len(polygons) == 1 and signed_area(polygons[0]) > 0
     if is_one:
         arc_step = math.pi / 2 / segments if join == "round" else None
+        # Of few points the general offset is as soon there.
+        may_cross = may_cross and len(polygons[0]) > _MANY
         beside = parallel_contour(
             polygons[0], distance, tolerance=tolerance, arc_step=arc_step, may_cross=may_cross
         )

@@ -22,7 +22,7 @@ from glasscap.core.render.lights import Cast
 from glasscap.core.render.lit_content import LitContent
 from glasscap.core.render.nested_outlines import OutlinePixels
 from glasscap.core.render.part import Part
-from glasscap.core.render.planar import Writing, once_each
+from glasscap.core.render.planar import Writing, for_screen, once_each
 from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.stroke_paint import StrokePaint
 from glasscap.core.render.weights import Weights
@@ -88,7 +88,8 @@ def solid_parts(
     inner, casts = [c for c in casts if c.is_inner], [c for c in casts if not c.is_inner]
     if inner:
         seen = weights.window.intersection(content_box(part))
-        shown = LitContent(content, inner, seen) if weights.are_for_screen and not seen.is_empty else None
+        is_shaded = weights.are_for_screen and not seen.is_empty
+        shown = LitContent(content, inner, seen, for_screen(weights.quality).multiply) if is_shaded else None
     if shown is None:
         return None
     if bevel is None or bevel.is_inner:

@@ -16,7 +16,7 @@ from glasscap.core.raster.row_spans import RowTable
 from glasscap.core.raster.words import words
 from glasscap.core.render.crisp_parts import CrispParts
 from glasscap.core.render.fading import Fading
-from glasscap.core.render.planar import PREMULTIPLIED, Writing, weighted_planes
+from glasscap.core.render.planar import Writing, weighted_planes
 from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.shaded_rows import shaded_rows
 from glasscap.core.render.veil import Veil
@@ -54,7 +54,7 @@ class FadingRows:
         if hull.is_empty or not (self._parts.weights.bands or self._parts.bevel):
             return
         here = view_of(out, box, hull)
-        if self._is_laid_over and writing is PREMULTIPLIED:
+        if self._is_laid_over and not writing.is_straight:
             self._outlines.lay_over(here, hull)
             return
         self._outlines.fill_strokes(here, hull)
@@ -123,12 +123,12 @@ class FadingRows:
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""
-        veil = self._veil if writing is PREMULTIPLIED else None
+        veil = None if writing.is_straight else self._veil
         for filled in self._write_framed(out, box, x0, x1, writing):
             if veil is None:
                 self._sum(view_of(out, box, filled), filled, writing)
             else:
-                veil.write(view_of(out, box, filled), self._parts.content.bytes(filled), filled)
+                veil.write(view_of(out, box, filled), self._parts.content.bytes(filled), filled, writing)
 
     def _write_framed(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> Iterator[PixelBox]:
         """Write those pixels of columns that the content does not fill, and return the box of all others."""

@@ -11,7 +11,7 @@ from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.render.content import PaintPart, PhotoPart
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import Plane, multiplied_by
+from glasscap.core.render.planar import Multiply, Plane
 
 # On smaller cells (px) single pixels are as soon reckoned.
 _SMALLEST = 2
@@ -25,9 +25,11 @@ class LitContent:
     copied: PixelBox | None = None
     is_opaque = True
 
-    def __init__(self, content: PhotoPart | PaintPart, casts: Sequence[Cast], shown: PixelBox) -> None:
+    def __init__(
+        self, content: PhotoPart | PaintPart, casts: Sequence[Cast], shown: PixelBox, multiply: Multiply
+    ) -> None:
         """Take opaque content under inner casts, the first of them lowest; beyond `shown` it is not seen."""
-        self._content, self._casts = content, casts
+        self._content, self._casts, self._multiply = content, casts, multiply
         self._k = min(cast.k for cast in casts)
         self._cells = shown.in_cells(self._k)
 
@@ -72,5 +74,5 @@ class LitContent:
             for x0, x1 in zip(turns[::2], turns[1::2], strict=True):
                 made = plain.copy() if made is None else made
                 part = PixelBox(box.x0 + x0, rows.y0, box.x0 + x1, rows.y1)
-                multiplied_by(view_of(made, box, part), view_of(plain, box, part), *self._sums(part))
+                self._multiply(view_of(made, box, part), view_of(plain, box, part), *self._sums(part))
         return plain if made is None else made

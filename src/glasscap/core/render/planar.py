@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from glasscap.core.aside import Begin, at_once
 from glasscap.core.raster.picking import starts_of_runs
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.raster.resample import Quality
 
 Plane = NDArray[np.float32]
 Planar = NDArray[np.float32]
@@ -88,18 +89,24 @@ def straight_words(planes: Planar) -> NDArray[np.uint16]:
     return np.ascontiguousarray(np.moveaxis(words, 0, -1).astype(np.uint16))
 
 
+Multiply = Callable[[Bytes, Bytes, Planar, Planar | None], None]
+
+
 class Writing(NamedTuple):
     """How premultiplied planes become uint8 RGBA, and how one colour is written into it.
 
     `tint(out, plane, factor, colour)`: into zeros; the colour's alpha is plane times factor, 0 to 255.
     `fade(out, content, share, below, factor, colour)`: opaque content of which a share is seen, over a colour
     whose alpha is `below` times factor, all 0 to 1.
+    `multiply(out, content, factors, added)`: see `multiplied_by`.
     `begin(work, size)`: how work on so many bytes is begun; see `Aside`.
     """
 
     planes: Callable[[Planar], Bytes]
     tint: Callable[[Bytes, Plane, float, Sequence[float]], None]
     fade: Callable[[Bytes, Bytes, Plane, Plane, float, Sequence[float]], None]
+    multiply: Multiply
+    is_straight: bool
     begin: Begin = at_once
 
 
@@ -129,6 +136,18 @@ def _premultiplied_fade(
     factors = np.asarray(cv2.merge([share, share, share, rest + share]), np.float32)
     added = rest[..., None] * np.array([*colour, 0], np.float32) if any(colour) else None
     multiplied_by(out, content, factors, added)
+
+
+def _moving_fade(
+    out: Bytes, content: Bytes, share: Plane, below: Plane, factor: float, colour: Sequence[float]
+) -> None:
+    if any(colour):
+        # Sums of rounded numbers might be more than their alpha, which no painter expects.
+        _premultiplied_fade(out, content, share, below, factor, colour)
+        return
+    alpha = cv2.add(cv2.multiply(1 - share, below, scale=factor), share)
+    own, whole = (cv2.convertScaleAbs(plane, alpha=255) for plane in (share, alpha))
+    _multiplied_by_bytes(out, content, np.asarray(cv2.merge([own, own, own, whole]), np.uint8))
 
 
 def _straight_fade(
@@ -168,9 +187,32 @@ def multiplied_by(out: Bytes, content: Bytes, factors: Planar, added: Planar | N
     cv2.convertScaleAbs(total, dst=row)
 
 
-# Bytes for the screen, and for files.
-PREMULTIPLIED = Writing(premultiplied_bytes, _premultiplied_tint, _premultiplied_fade)
-STRAIGHT = Writing(straight_bytes, _straight_tint, _straight_fade)
+def multiplied_at_once(out: Bytes, content: Bytes, factors: Planar, added: Planar | None) -> None:
+    """Write about what `multiplied_by` does: a level off at most, in two thirds of its time."""
+    if added is not None:
+        multiplied_by(out, content, factors, added)
+        return
+    by = cv2.convertScaleAbs(factors.reshape(len(out), -1), alpha=255)
+    _multiplied_by_bytes(out, content, np.asarray(by, np.uint8))
+
+
+def _multiplied_by_bytes(out: Bytes, content: Bytes, factors: Bytes) -> None:
+    """Write pixels times factors of 0 to 255."""
+    flat, row, by = (pixels.reshape(len(out), -1) for pixels in (content, out, factors))
+    cv2.multiply(flat, by, dst=row, scale=1 / 255)
+
+
+# Bytes for the screen, for the screen while something moves, and for files.
+PREMULTIPLIED = Writing(
+    premultiplied_bytes, _premultiplied_tint, _premultiplied_fade, multiplied_by, is_straight=False
+)
+MOVING = PREMULTIPLIED._replace(fade=_moving_fade, multiply=multiplied_at_once)
+STRAIGHT = Writing(straight_bytes, _straight_tint, _straight_fade, multiplied_by, is_straight=True)
+
+
+def for_screen(quality: Quality) -> Writing:
+    """Return how pixels of a quality are written for the screen."""
+    return MOVING if quality == "moving" else PREMULTIPLIED
 
 
 def lay_tint(planes: Planar, share: Plane, colour: Sequence[float]) -> None:

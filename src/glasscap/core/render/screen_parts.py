@@ -19,7 +19,7 @@ from glasscap.core.render.content import screen_warp
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource, which_are_drafts
-from glasscap.core.render.planar import PREMULTIPLIED
+from glasscap.core.render.planar import for_screen
 from glasscap.core.render.screen_mask import mask_of, masked, shape_mask
 from glasscap.core.render.spans import write_spans
 
@@ -101,11 +101,12 @@ class ScreenParts(Struct, frozen=True):
         """Return a finished part's pixels."""
         prepared = FinishedPart(part, self.view, self.photos, self.quality, self.cache)
         out = np.zeros((box.height, box.width, 4), np.uint8)
+        writing = for_screen(self.quality)
         rows = _FINE_ROWS if prepared.in_rows is None else max(_RUN_ROWS, _RUN_PX // box.width)
         for y0 in range(box.y0, box.y1, rows):
             self.cache.pause()
             band = PixelBox(box.x0, y0, box.x1, min(y0 + rows, box.y1))
-            write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, [prepared], PREMULTIPLIED)
+            write_spans(out[y0 - box.y0 : band.y1 - box.y0], band, [prepared], writing)
         return out
 
 

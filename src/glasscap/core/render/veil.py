@@ -14,7 +14,7 @@ from glasscap.core.raster.gaussian import SoftPlane
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.fading import Fading
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.planar import multiplied_by
+from glasscap.core.render.planar import Writing
 
 # On smaller cells (px) single pixels are as soon summed.
 _SMALLEST = 2
@@ -55,8 +55,7 @@ class Veil:
             added = SoftPlane(np.stack(shares, axis=-1) @ colours, spanned, k)
         return cls(SoftPlane(factors, spanned, k), added)
 
-    def write(self, out: Bytes, content: Bytes, box: PixelBox) -> None:
+    def write(self, out: Bytes, content: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of content so veiled, premultiplied."""
-        multiplied_by(
-            out, content, self._factors.band(box), None if self._added is None else self._added.band(box)
-        )
+        added = None if self._added is None else self._added.band(box)
+        writing.multiply(out, content, self._factors.band(box), added)

@@ -56,7 +56,7 @@ class Weights:
     def __init__(
         self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
     ) -> None:
-        self._part, self.window, self._quality, self._cache = part, window, quality, cache
+        self._part, self.window, self.quality, self._cache = part, window, quality, cache
         edge, region = part.edge, part.region
         self.is_hole = region.is_hole
         ground = self._ground()
@@ -81,7 +81,7 @@ class Weights:
     @property
     def are_for_screen(self) -> bool:
         """Whether they may be off by less than a level."""
-        return self._quality != "final"
+        return self.quality != "final"
 
     @property
     def outermost(self) -> OffsetKey:
@@ -133,13 +133,13 @@ class Weights:
 
     def soft(self, offset: OffsetKey, sigma: float) -> SoftEdge:
         """Return a parallel outline's coverage, blurred."""
-        key = ("soft", self.edges.key, offset, sigma, self.window, self._quality)
+        key = ("soft", self.edges.key, offset, sigma, self.window, self.quality)
         make = partial(self._cells, offset)
 
         def made() -> SoftEdge:
             flat = self.edges.filling_polygons(offset)
             extent = bounds(flat).rounded_out() if flat else PixelBox(0, 0, 0, 0)
-            return soften_edge(make, self.window, sigma, self._quality, extent=extent)
+            return soften_edge(make, self.window, sigma, self.quality, extent=extent)
 
         return self._cache.get(key, made, lambda s: s.nbytes)
 
