@@ -117,13 +117,13 @@ def test_beyond_its_frame_it_is_as_at_the_nearest_place_within(rotation: float) 
 
 def test_on_the_screen_it_is_made_once_while_it_stays(monkeypatch: pytest.MonkeyPatch) -> None:
     sampled: list[PixelBox] = []
-    sampling = picture_mask.sample
+    sampling = picture_mask.luminance_for_screen
 
     def counted(*given: object) -> object:
         sampled.append(given[2])  # type: ignore[arg-type]
         return sampling(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(picture_mask, "sample", counted)
+    monkeypatch.setattr(picture_mask, "luminance_for_screen", counted)
     keep = cache()
     for _ in range(3):
         for box in BOXES:
@@ -131,6 +131,15 @@ def test_on_the_screen_it_is_made_once_while_it_stays(monkeypatch: pytest.Monkey
     assert len(sampled) == 1
     plane_of(PictureMask("", x=0.1), quality="moving", keep=keep).plane(BOXES[0])
     assert len(sampled) == 2
+
+
+@pytest.mark.parametrize("rotation", [0.0, 20.0])
+def test_on_the_screen_luminance_is_that_of_the_pixels(rotation: float) -> None:
+    # What is halved and warped is one plane instead of four: 8 bits each time.
+    written, seen = (plane_of(PictureMask(""), rotation, quality=q).plane(WINDOW) for q in ("final", "preview"))
+    assert np.abs(written - seen).max() < 8 / 255 and np.abs(written - seen).mean() < 1 / 255
+    inverted = plane_of(PictureMask("", is_inverted=True), rotation, quality="preview").plane(WINDOW)
+    assert np.abs(inverted + seen - 1).max() < 1e-6
 
 
 @pytest.mark.parametrize("rotation", [0.0, 20.0])

@@ -20,6 +20,8 @@ from glasscap.core.raster.pixels import Bytes, PhotoPixels
 # What is shown while something moves may be a little coarser than the preview that follows.
 Quality = Literal["final", "preview", "moving"]
 
+# Rec. 709, on encoded values, as CSS Masking 1, 7.10 has it; of RGBA.
+LUMINANCE = np.array([[0.2126, 0.7152, 0.0722, 0.0]], np.float32)
 # Source px around the wanted part, enough for Lanczos-4's eight taps and one pixel of rounding.
 _MARGIN = 6
 
@@ -35,6 +37,7 @@ class Pyramid(Struct, eq=False):
     size: tuple[int, int]
     _reduced: dict[tuple[int, int], Bytes] = field(default_factory=dict)
     _screen: dict[int, Bytes] = field(default_factory=dict)
+    _luminance: dict[int, Bytes] = field(default_factory=dict)
     _latest: tuple[tuple[int, int], Bytes] | None = None
     redraw: Callable[[int], PhotoPixels] | None = None
     _drawn: "Pyramid | None" = None
@@ -61,7 +64,7 @@ class Pyramid(Struct, eq=False):
     def nbytes(self) -> int:
         """Bytes held, photo included."""
         latest = 0 if self._latest is None else self._latest[1].nbytes
-        kept = (*self._reduced.values(), *self._screen.values())
+        kept = (*self._reduced.values(), *self._screen.values(), *self._luminance.values())
         drawn = 0 if self._drawn is None else self._drawn.nbytes
         return self.photo.rgba.nbytes + latest + drawn + sum(r.nbytes for r in kept)
 
@@ -96,6 +99,12 @@ class Pyramid(Struct, eq=False):
         if level not in self._screen:
             self._screen[level] = ((self.halved(level).astype(np.uint32) + 128) // 257).astype(np.uint8)
         return self._screen[level]
+
+    def luminance(self, level: int) -> Bytes:
+        """Return the luminance of an opaque photo halved `level` times, 8 bit, shape (h, w)."""
+        if level not in self._luminance:
+            self._luminance[level] = np.asarray(cv2.transform(self.halved(level), LUMINANCE), np.uint8)
+        return self._luminance[level]
 
     def _kept(self, size: tuple[int, int], make: Callable[[], Bytes]) -> Bytes:
         if size not in self._reduced:
@@ -176,6 +185,12 @@ def sample_for_screen(pyramid: Pyramid, to_output: Affine, box: PixelBox) -> Byt
     nearest = scale >= 8
     way = cv2.INTER_NEAREST if nearest else cv2.INTER_LINEAR
     return _warp(pyramid, source, to_output, box, way)
+
+
+def luminance_for_screen(pyramid: Pyramid, to_output: Affine, box: PixelBox) -> Bytes:
+    """Return a placed opaque photo's luminance in a box, uint8 of its shape; beyond its border it runs on."""
+    scale = math.sqrt(abs(to_output.determinant)) * pyramid.size[0] / pyramid.photo.size[0]
+    return _warp(pyramid, pyramid.luminance(preview_level(scale)), to_output, box, cv2.INTER_LINEAR)
 
 
 def _supersampled(pyramid: Pyramid, to_output: Affine, box: PixelBox, scale: float) -> Bytes:

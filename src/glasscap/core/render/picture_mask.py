@@ -13,7 +13,7 @@ from glasscap.core.document.region import photo_quad
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.picking import Ints, box_of_pixels
 from glasscap.core.raster.pixels import Bytes, view_of
-from glasscap.core.raster.resample import Quality, sample
+from glasscap.core.raster.resample import LUMINANCE, Quality, luminance_for_screen, sample
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.part import Part
@@ -21,8 +21,6 @@ from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.planar import Plane
 from glasscap.core.render.silhouette import shrunk
 
-# The luminance coefficients of CSS Masking 1, 7.10 (Rec. 709), on encoded values.
-_LUMINANCE = np.array([[0.2126, 0.7152, 0.0722, 0.0]], np.float32)
 # A side that rises by less than this a px is level.
 _LEVEL = 1e-9
 # Output px: beside a border pixels may not be wholly covered.
@@ -101,14 +99,23 @@ class MaskPlane:
 
     def _own(self, box: PixelBox) -> Plane:
         """Return what the picture itself lets through."""
-        pixels, where = sample(self._pyramid, self._to_output, box, self._quality)
+        out = self._sampled(box)
+        if not self._picture.holds(box):
+            # Its border's colours run on in what is sampled.
+            out *= cover((self._quad,), box).plane(box)
+        return 1 - out if self._mask.is_inverted else out
+
+    def _sampled(self, box: PixelBox) -> Plane:
+        pyramid = self._pyramid
+        is_plain = pyramid.photo.is_opaque and pyramid.redraw is None and self._mask.kind == "luminance"
+        if is_plain and self._quality != "final":
+            seen = luminance_for_screen(pyramid, self._to_output, box)
+            return np.asarray(seen * np.float32(1 / 255), np.float32)
+        pixels, where = sample(pyramid, self._to_output, box, self._quality)
         out = np.zeros((box.height, box.width), np.float32)
         if not where.is_empty:
             view_of(out, box, where)[:] = self._let_through(pixels)
-            if not self._picture.holds(box):
-                # Its border's colours run on in what is sampled.
-                out *= cover((self._quad,), box).plane(box)
-        return 1 - out if self._mask.is_inverted else out
+        return out
 
     def _let_through(self, pixels: Bytes) -> Plane:
         is_opaque = self._pyramid.photo.is_opaque
@@ -117,7 +124,7 @@ class MaskPlane:
             return np.broadcast_to(alpha, pixels.shape[:2])
         # On the screen half a level is not seen.
         exact = pixels.astype(np.float32) if self._quality == "final" else pixels
-        return np.asarray(cv2.transform(exact, _LUMINANCE) * np.float32(1 / 255) * alpha, np.float32)
+        return np.asarray(cv2.transform(exact, LUMINANCE) * np.float32(1 / 255) * alpha, np.float32)
 
 
 class _Placed(Struct, frozen=True):
