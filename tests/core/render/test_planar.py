@@ -47,3 +47,13 @@ def test_pixels_are_multiplied_and_added_to(writing: Writing, most: float, is_li
     assert np.abs(found[5:45, 20:50] - expected).max() <= most
     found[5:45, 20:50] = 0
     assert not found.any()
+
+
+@pytest.mark.parametrize("writing", [PREMULTIPLIED, MOVING], ids=["still", "moving"])
+def test_one_factor_is_that_of_the_colours(writing: Writing) -> None:
+    factor = RANDOM.random((40, 30)).astype(np.float32)
+    whole = np.stack([factor, factor, factor, np.ones_like(factor)], axis=-1)
+    one, other = np.zeros((2, 40, 30, 4), np.uint8)
+    writing.multiply(one, PIXELS, factor, None)
+    writing.multiply(other, PIXELS, whole, None)
+    assert np.array_equal(one, other)

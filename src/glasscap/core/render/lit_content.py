@@ -1,5 +1,6 @@
 """For the screen: opaque content under its inner shadows and glows."""
 
+import math
 from collections.abc import Sequence
 from functools import cached_property
 
@@ -36,25 +37,25 @@ class LitContent:
     @cached_property
     def _on_cells(self) -> tuple[SoftPlane, SoftPlane | None]:
         """What pixels are multiplied by and what is added, on the cells of the narrowest blur."""
-        factors, added = self._mixed([cast.on_cells(self._cells, self._k) for cast in self._casts])
+        left, added = self._mixed([cast.on_cells(self._cells, self._k) for cast in self._casts])
+        # There are few cells: enlarged they are of as many channels as pixels.
+        factors = np.asarray(cv2.merge([left, left, left, np.ones_like(left)]), np.float32)
         spanned = self._cells.times(self._k)
         lit = None if added is None else SoftPlane(added, spanned, self._k)
         return SoftPlane(factors, spanned, self._k), lit
 
     def _mixed(self, shares: Sequence[Plane]) -> tuple[Plane, Plane | None]:
-        """Return what each channel is multiplied by, and what is added to it, from what is seen of each cast."""
-        left = np.ones_like(shares[0])
+        """Return what colours are multiplied by, and what is added to each channel, by what is seen of casts."""
+        rests = [1 - share for share in shares]
+        left = np.asarray(math.prod(rests[1:], start=rests[0]), np.float32)
+        if not any(level for cast in self._casts for level in cast.colour):
+            return left, None
         light = [np.zeros_like(left) for _ in range(3)]
-        for cast, share in zip(self._casts, shares, strict=True):
-            rest = 1 - share
-            left *= rest
+        for cast, share, rest in zip(self._casts, shares, rests, strict=True):
             for plane, level in zip(light, cast.colour, strict=True):
                 plane *= rest
                 plane += share * np.float32(level)
-        factors = np.asarray(cv2.merge([left, left, left, np.ones_like(left)]), np.float32)
-        if not any(level for cast in self._casts for level in cast.colour):
-            return factors, None
-        return factors, np.asarray(cv2.merge([*light, np.zeros_like(left)]), np.float32)
+        return left, np.asarray(cv2.merge([*light, np.zeros_like(left)]), np.float32)
 
     def _sums(self, part: PixelBox) -> tuple[Plane, Plane | None]:
         if self._k < _SMALLEST:

@@ -176,8 +176,13 @@ def _mixed(content: Bytes, own: Plane, rest: Plane, colour: Sequence[float]) -> 
 
 
 def multiplied_by(out: Bytes, content: Bytes, factors: Planar, added: Planar | None) -> None:
-    """Write pixels times factors and something added, channel by channel; float32 of shape (h, w, 4)."""
+    """Write pixels times factors and something added, channel by channel; float32 of shape (h, w, 4).
+
+    Factors of shape (h, w) are those of the three colours.
+    """
     height, width = content.shape[:2]
+    if factors.ndim == 2:
+        factors = np.asarray(cv2.merge([factors, factors, factors, np.ones_like(factors)]), np.float32)
     flat, row, by = (pixels.reshape(height, 4 * width) for pixels in (content, out, factors))
     if added is None:
         cv2.multiply(flat, by, dst=row, dtype=cv2.CV_8U)
@@ -192,8 +197,10 @@ def multiplied_at_once(out: Bytes, content: Bytes, factors: Planar, added: Plana
     if added is not None:
         multiplied_by(out, content, factors, added)
         return
-    by = cv2.convertScaleAbs(factors.reshape(len(out), -1), alpha=255)
-    _multiplied_by_bytes(out, content, np.asarray(by, np.uint8))
+    by = np.asarray(cv2.convertScaleAbs(factors.reshape(len(out), -1), alpha=255), np.uint8)
+    if factors.ndim == 2:
+        by = np.asarray(cv2.merge([by, by, by, np.full_like(by, 255)]), np.uint8)
+    _multiplied_by_bytes(out, content, by)
 
 
 def _multiplied_by_bytes(out: Bytes, content: Bytes, factors: Bytes) -> None:
