@@ -121,26 +121,27 @@ def _dashes(
     # Lines are counted anew: of a dash of no length only caps are seen.
     seen = np.repeat(is_long, last - first + 1)
     lines = points[seen], (np.cumsum(is_long) - 1)[which[seen]], width / 2 + beyond
-    caps: list[Points] = []
+    caps, discs = None, []
     if cap == "round":
         starts, ends = first[is_long], last[is_long]
         here, inner = np.concatenate([starts, ends]), np.concatenate([starts + 1, ends - 1])
         caps = _round_caps(points[here], points[inner], width / 2, tolerance)
-        caps += _discs(points[first[~is_long]], width / 2, tolerance)
+        discs = _discs(points[first[~is_long]], width / 2, tolerance)
     between = np.hypot(*(np.roll(points[first], -1, axis=0) - points[last]).T)
     # Dashes with butt caps never meet; other caps may, before and after they were lengthened.
     if cap == "butt" or between.min() > width:
-        return (*(strips(*lines) if is_long.any() else ()), *caps)
+        return (*(strips(*lines, caps) if is_long.any() else ()), *discs)
     bodies = general_strips(*lines) if is_long.any() else []
-    return polygons_of(shapely.union_all([*bodies, *map(shapely.Polygon, caps)]))
+    rounds = [*discs, *(() if caps is None else caps)]
+    return polygons_of(shapely.union_all([*bodies, *map(shapely.Polygon, rounds)]))
 
 
-def _round_caps(ends: Points, inner: Points, radius: float, tolerance: float) -> list[Points]:
-    """Return half discs beyond the ends of lines, next to which are `inner` points of theirs."""
+def _round_caps(ends: Points, inner: Points, radius: float, tolerance: float) -> Points:
+    """Return half discs beyond the ends of lines, next to which are `inner` points of theirs; shape (n, k, 2)."""
     outwards = ends - inner
     count = 2 * quarter_segments(radius, tolerance)
     angles = np.arctan2(outwards[:, 1], outwards[:, 0])[:, None] + np.linspace(-np.pi / 2, np.pi / 2, count + 1)
-    return list(ends[:, None] + np.stack([np.cos(angles), np.sin(angles)], axis=-1) * radius)
+    return np.asarray(ends[:, None] + np.stack([np.cos(angles), np.sin(angles)], axis=-1) * radius)
 
 
 def _discs(centres: Points, radius: float, tolerance: float) -> list[Points]:

@@ -17,7 +17,7 @@ _SHARPEST = -0.5
 _SLIGHT = 0.1
 
 
-def strips(points: Points, which: Ints, half: float) -> tuple[Points, ...]:
+def strips(points: Points, which: Ints, half: float, caps: Points | None = None) -> tuple[Points, ...]:
     """Return the strips of all that lies within `half` beside lines, square at their ends, mitred at corners.
 
     Parameters
@@ -28,11 +28,14 @@ def strips(points: Points, which: Ints, half: float) -> tuple[Points, ...]:
         Of which line each is, from 0 on.
     half : float
         Half the strips' width.
+    caps : float64 array, shape (2 lines, k, 2), optional
+        What is to be added at the lines' starts, and then at their ends: each begins on the side of the line where
+        the strip's ring comes from.
 
     Returns
     -------
     tuple of float64 arrays, shape (m, 2)
-        Wound clockwise on screen, holes the other way.
+        Wound clockwise on screen, holes the other way. What belongs to one line is one ring mostly.
     """
     first = np.flatnonzero(np.diff(which, prepend=-1))
     along = np.diff(points, axis=0)
@@ -62,11 +65,15 @@ def strips(points: Points, which: Ints, half: float) -> tuple[Points, ...]:
     easy = np.flatnonzero(turned & ~is_hard)
     is_hard[easy] = ~_are_simple([rings[line] for line in easy.tolist()])
     hard = np.flatnonzero(is_hard)
+    if caps is not None:
+        rings = _with_caps(rings, caps)
     if len(hard) == 0:
         return tuple(rings)
     seen = is_hard[which]
     moved = general_strips(points[seen], np.searchsorted(hard, which[seen]), half)
     found = [ring for ring, is_general in zip(rings, is_hard.tolist(), strict=True) if not is_general]
+    if caps is not None:
+        found += [*caps[hard], *caps[len(first) + hard]]
     return (*found, *(ring for region in moved for ring in polygons_of(region)))
 
 
@@ -105,6 +112,15 @@ def _rings(points: Points, reach: Points, which: Ints) -> list[Points]:
     made = points[number] + np.where(is_back, 1, -1)[:, None] * reach[number]
     spans = zip(starts.tolist(), (starts + counts).tolist(), strict=True)
     return [made[start:end] for start, end in spans]
+
+
+def _with_caps(rings: list[Points], caps: Points) -> list[Points]:
+    """Return rings that go round a cap at both ends: there along one side, back along the other."""
+    made = []
+    for ring, start, end in zip(rings, caps[: len(rings)], caps[len(rings) :], strict=True):
+        there = len(ring) // 2
+        made.append(np.concatenate((ring[:there], end, ring[there:], start)))
+    return made
 
 
 def _are_simple(rings: list[Points]) -> NDArray[np.bool_]:

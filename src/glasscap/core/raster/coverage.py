@@ -12,7 +12,7 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
 
 Ints = NDArray[np.int64]
-Number = TypeVar("Number", np.float32, np.uint8)
+Number = TypeVar("Number", np.float32, np.uint8, np.bool_)
 
 
 class Runs(Struct, frozen=True, eq=False):
@@ -21,6 +21,17 @@ class Runs(Struct, frozen=True, eq=False):
     y: Ints
     x0: Ints
     x1: Ints
+
+    def plane(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
+        """Return a plane of the shape of a box, 1 in runs counted from its corner, ascending, and 0 elsewhere."""
+        first = self.y * box.width
+        # The plane is one long row in which 0 and 1 take turns.
+        turns = np.empty(2 * len(first) + 2, np.int64)
+        turns[0], turns[-1] = 0, box.width * box.height
+        turns[1:-1:2], turns[2:-1:2] = first + self.x0, first + self.x1
+        values = np.zeros(len(turns) - 1, kind)
+        values[1::2] = 1
+        return np.repeat(values, np.diff(turns)).reshape(box.height, box.width)
 
 
 class Coverage(Struct, frozen=True, eq=False, dict=True):
@@ -241,15 +252,7 @@ class Coverage(Struct, frozen=True, eq=False, dict=True):
 
     def _runs_as(self, kind: type[Number], box: PixelBox) -> NDArray[Number]:
         """Return a plane of 1 in full pixels and 0 elsewhere."""
-        runs = self.runs_in(box)
-        first, x0, x1 = runs.y * box.width, runs.x0, runs.x1
-        # The plane is one long row in which 0 and 1 take turns.
-        turns = np.empty(2 * len(first) + 2, np.int64)
-        turns[0], turns[-1] = 0, box.width * box.height
-        turns[1:-1:2], turns[2:-1:2] = first + x0, first + x1
-        values = np.zeros(len(turns) - 1, kind)
-        values[1::2] = 1
-        return np.repeat(values, np.diff(turns)).reshape(box.height, box.width)
+        return self.runs_in(box).plane(kind, box)
 
     def columns(self, box: PixelBox) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
         """Return which columns of a box are full, and which are untouched, in every row; shape (width,)."""

@@ -1,15 +1,17 @@
 """Outlines that lie within one another: what is between two of them, and which pixels must be reckoned."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator, Sequence
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints, Runs, expanded
+from glasscap.core.raster.coverage import Coverage, Ints, Runs
 from glasscap.core.render.bands import Band, OffsetKey
 from glasscap.core.render.planar import Plane, once_each
+
+Flags = NDArray[np.bool_]
 
 
 class NestedOutlines:
@@ -36,18 +38,16 @@ class NestedOutlines:
         And all that lie in the bands `mixed`; and each outline's coverage of them, shape (1, n).
         """
         found = {key: coverage.cells_in(box) for key, coverage in self.coverages.items()}
-        inside = {band.outer: self._numbers_between(band, box) for band in mixed}
+        inside = {band.outer: self._is_between(band, box) for band in mixed}
         own = [y * box.width + x for y, x, _ in found.values()]
-        places = once_each(np.concatenate([*own, *inside.values()]))
+        places = _places(own, inside.values())
         values: dict[OffsetKey, Plane] = {}
         # Outlines lie within one another: one that holds a boundary pixel of an inner one covers it wholly,
         # and one inside of all whose boundary it is does not touch it.
         covered = np.zeros(len(places), np.float32)
         for numbers, (key, (_, _, value)) in zip(own, found.items(), strict=True):
             if key in inside:
-                is_inside = np.zeros(box.width * box.height, np.bool_)
-                is_inside[inside[key]] = True
-                covered[is_inside[places]] = 1
+                covered[inside[key][places]] = 1
             at = np.searchsorted(places, numbers)
             values[key] = covered.copy()[None]
             values[key][0, at] = value
@@ -62,14 +62,23 @@ class NestedOutlines:
         places = np.flatnonzero(is_wanted)
         return places, {key: outline.at(places)[None] for key, outline in outlines.items()}
 
-    def inside(self, bands: Collection[Band], box: PixelBox) -> Ints:
-        """Return the numbers of a box's pixels in some bands."""
-        return np.concatenate([np.zeros(0, np.int64), *(self._numbers_between(band, box) for band in bands)])
+    def inside(self, bands: Collection[Band], box: PixelBox) -> Iterator[Flags]:
+        """Return of each of some bands which pixels of a box are in it, shape (n,)."""
+        return (self._is_between(band, box) for band in bands)
 
-    def _numbers_between(self, band: Band, box: PixelBox) -> Ints:
-        runs = self.between(band.inner, band.outer, box)
-        y, x = expanded(runs.y, runs.x0, runs.x1)
-        return y * box.width + x
+    def _is_between(self, band: Band, box: PixelBox) -> Flags:
+        return self.between(band.inner, band.outer, box).plane(np.bool_, box).reshape(-1)
+
+
+def _places(own: Sequence[Ints], inside: Collection[Flags]) -> Ints:
+    """Return the places of boundary pixels, and of those inside bands, ascending and each once."""
+    if not inside:
+        return once_each(np.concatenate(own))
+    # Of many, marking them is quicker than putting them in order.
+    is_wanted = np.logical_or.reduce(list(inside))
+    for places in own:
+        is_wanted[places] = True
+    return np.flatnonzero(is_wanted)
 
 
 class OutlinePixels:

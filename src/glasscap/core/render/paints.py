@@ -201,16 +201,36 @@ def _tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, grid: _Gr
 
 def wrapped(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
     """Return an endless tile's values at columns `u` and rows `v` (px, centres at halves; 1-D or 2-D), linear."""
+    return wrapped_within(bordered(tile), u, v)
+
+
+# Rows and columns more before and after a tile, so that neighbours across its seam are at hand.
+_BEFORE, _AFTER = 1, 2
+
+
+def bordered(tile: np.ndarray) -> np.ndarray:
+    """Return an endless tile with some of what follows it on each side, for `wrapped_within`."""
+    return np.asarray(cv2.copyMakeBorder(tile, _BEFORE, _AFTER, _BEFORE, _AFTER, cv2.BORDER_WRAP))
+
+
+def wrapped_within(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
+    """Return what `wrapped` does, of a tile that is `bordered`."""
     if u.ndim == 1:
-        # Rows of many, for only so many columns can be sampled at once.
-        wide = (np.pad(at, (0, -len(at) % _ACROSS), mode="edge").reshape(-1, _ACROSS) for at in (u, v))
-        found = wrapped(tile, *wide)
+        found = wrapped_within(tile, _in_rows(u), _in_rows(v))
         return found.reshape(-1, *found.shape[2:])[: len(u)]
-    rows, columns = tile.shape[:2]
-    # One row and column more on each side, so that neighbours across the seam are at hand.
-    padded = cv2.copyMakeBorder(tile, 1, 2, 1, 2, cv2.BORDER_WRAP)
+    rows, columns = (size - _BEFORE - _AFTER for size in tile.shape[:2])
     u, v = _within(u - np.float32(0.5), columns), _within(v - np.float32(0.5), rows)
-    return np.asarray(cv2.remap(padded, u + 1, v + 1, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+    u += _BEFORE
+    v += _BEFORE
+    return np.asarray(cv2.remap(tile, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+
+
+def _in_rows(at: Plane) -> Plane:
+    """Return places in rows of many, the last one repeated: only so many columns can be sampled at once."""
+    rows = np.empty(len(at) + -len(at) % _ACROSS, np.float32)
+    rows[: len(at)] = at
+    rows[len(at) :] = at[-1:]
+    return rows.reshape(-1, _ACROSS)
 
 
 def _within(at: Plane, period: int) -> Plane:

@@ -80,7 +80,8 @@ class RowOutlines:
         else:
             lit = bevel.within(box)
             is_wanted = lit.is_seen
-            is_wanted.ravel()[self._nested.inside(self._mixed, box)] = True
+            for is_inside in self._nested.inside(self._mixed, box):
+                is_wanted.ravel()[is_inside] = True
             places, values = self._nested.reckoned_with(is_wanted, box)
         if len(places):
             self._parts.write_cells(out, content, places, values, box, writing, lit)

@@ -1,5 +1,7 @@
 """What a stroke is painted with, and what dashes and a rough brush leave of it."""
 
+from functools import lru_cache
+
 import numpy as np
 
 from glasscap.core.document.finishes import Stroke
@@ -10,20 +12,21 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
-from glasscap.core.raster.words import Words, words
+from glasscap.core.raster.words import Words, picked, words
 from glasscap.core.render.bands import OUTLINE, OffsetKey
 from glasscap.core.render.bounds import rough_reach, stroke_spill
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.paints import (
     PaintFrame,
+    bordered,
     is_opaque_paint,
     paint_pixels,
     paint_planes,
     solid_colour,
     tiled,
     tiled_at,
-    wrapped,
+    wrapped_within,
 )
 from glasscap.core.render.part import Part
 from glasscap.core.render.path_places import PathPlaces, begun
@@ -131,10 +134,10 @@ class StrokeTexture:
         box = box_of_pixels(ys, xs)
         out = np.ones(len(ys), np.float32)
         if self._stroke.dashes:
-            out *= self._dashes.plane(box)[ys - box.y0, xs - box.x0]
+            out *= picked(self._dashes.plane(box), ys - box.y0, xs - box.x0)
         if self._stroke.texture == "brush":
             fields = self._path.within(box)
-            out *= self._bristles(*(field[ys - box.y0, xs - box.x0] for field in fields))
+            out *= self._bristles(*(picked(field, ys - box.y0, xs - box.x0) for field in fields))
         elif self._stroke.texture != "smooth":
             out *= tiled_at(*self._tooth, ys, xs)
         return out
@@ -190,17 +193,22 @@ class StrokeTexture:
 
         `share` and `distance` (px) tell where along it pixels lie, and how far from it; any shape.
         """
-        stroke, scale, tile = self._stroke, self._part.scale, grain_tile(self._stroke.texture)
+        stroke, scale, tile = self._stroke, self._part.scale, _bristle_tile(self._stroke.texture)
         far = max(abs(v) for v in stroke.band)
         length = max((path_length(p) for p in self._edges.polygons()), default=1.0) / scale
         turns = max(1, round(length / SIDE))
         phase = np.random.default_rng(stroke.seed).uniform(0, SIDE, 3)
         along = (share * np.float32(turns * SIDE) + np.float32(phase[0])).astype(np.float32)
         away = distance / np.float32(scale)
-        bristle = wrapped(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
-        depth = wrapped(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
+        bristle = wrapped_within(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
+        depth = wrapped_within(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
         left = np.clip((np.float32(far) - away - depth) / 2 + np.float32(0.5), 0, 1)
         return np.asarray(bristle * left, np.float32)
+
+
+@lru_cache(maxsize=2)
+def _bristle_tile(texture: str) -> Plane:
+    return bordered(grain_tile(texture))
 
 
 def _reach(part: Part, stroke: Stroke) -> float:
