@@ -29,8 +29,8 @@ def strips(points: Points, which: Ints, half: float, caps: Points | None = None)
     half : float
         Half the strips' width.
     caps : float64 array, shape (2 lines, k, 2), optional
-        What is to be added at the lines' starts, and then at their ends: each begins on the side of the line where
-        the strip's ring comes from.
+        What is to be added at the lines' starts, and then at their ends: each begins on the side of the line
+        where the strip's ring comes from.
 
     Returns
     -------

@@ -13,6 +13,7 @@ from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import cubics_of, split_at
 from glasscap.core.geometry.outline import Outline, Points
 from glasscap.core.geometry.path_data import write_path_data
+from glasscap.core.geometry.polygon import following
 from glasscap.core.geometry.types import Affine
 
 NodeKind = Literal["corner", "smooth", "symmetric"]
@@ -21,6 +22,8 @@ _KINDS: dict[str, NodeKind] = {letter: kind for kind, letter in LETTERS.items()}
 # Control points this nearly in line with their point (radians) make it smooth when nothing else is known.
 _IN_LINE = 0.02
 MOST_NODES = 20_000
+# A control point this near its point does not stand apart.
+_APART = 1e-9
 # Nearer than the path's last decimal, two points are one.
 _SAME = 1.5e-6
 
@@ -37,12 +40,12 @@ class Node(Struct, frozen=True):
     @property
     def has_before(self) -> bool:
         """Whether the control point before it stands apart."""
-        return math.hypot(self.before[0] - self.x, self.before[1] - self.y) > 1e-9
+        return math.hypot(self.before[0] - self.x, self.before[1] - self.y) > _APART
 
     @property
     def has_after(self) -> bool:
         """Whether the control point after it stands apart."""
-        return math.hypot(self.after[0] - self.x, self.after[1] - self.y) > 1e-9
+        return math.hypot(self.after[0] - self.x, self.after[1] - self.y) > _APART
 
     def moved(self, dx: float, dy: float) -> "Node":
         """Return it with its control points moved along."""
@@ -131,14 +134,23 @@ def outline_of_nodes(nodes: Nodes) -> Outline:
 
 
 def _contour(nodes: tuple[Node, ...]) -> Points:
-    points: list[tuple[float, float]] = [(nodes[0].x, nodes[0].y)]
-    for one, other in zip(nodes, (*nodes[1:], nodes[0]), strict=True):
-        if not one.has_after and not other.has_before:
-            dx, dy = (other.x - one.x) / 3, (other.y - one.y) / 3
-            points += [(one.x + dx, one.y + dy), (other.x - dx, other.y - dy), (other.x, other.y)]
-        else:
-            points += [one.after, other.before, (other.x, other.y)]
-    return np.array(points)
+    at, before, after = _places(nodes)
+    end, arriving = following(at), following(before)
+    third = (end - at) / 3
+    is_straight = ~(_is_apart(after, at) | _is_apart(arriving, end))
+    after, arriving = after.copy(), arriving.copy()
+    after[is_straight], arriving[is_straight] = (at + third)[is_straight], (end - third)[is_straight]
+    return np.concatenate((at[:1], np.stack((after, arriving, end), axis=1).reshape(-1, 2)))
+
+
+def _places(nodes: tuple[Node, ...]) -> tuple[Points, Points, Points]:
+    """Return where points and their control points before and after lie, shape (n, 2) each."""
+    places = np.array([(node.x, node.y, *node.before, *node.after) for node in nodes])
+    return places[:, :2], places[:, 2:4], places[:, 4:]
+
+
+def _is_apart(one: Points, other: Points) -> NDArray[np.bool_]:
+    return np.asarray(np.hypot(*(one - other).T) > _APART)
 
 
 def path_and_kinds(nodes: Nodes, decimals: int = 6) -> tuple[str, str]:
