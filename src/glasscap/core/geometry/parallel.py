@@ -102,8 +102,7 @@ def _with_arcs(
     on_arc = wide.take(which)
     corner = which[on_arc]
     angle = turn[corner] * place[on_arc] / (counts[corner] - 1) * math.copysign(1, distance)
+    cosine, sine = np.cos(angle), np.sin(angle)
     x, y = (part[corner] for part in before)
-    made[on_arc] = polygon[corner] + np.stack(
-        [x * np.cos(angle) - y * np.sin(angle), x * np.sin(angle) + y * np.cos(angle)], axis=1
-    )
+    made[on_arc] = polygon[corner] + np.stack([x * cosine - y * sine, x * sine + y * cosine], axis=1)
     return made
