@@ -20,6 +20,8 @@ _FEWEST_SEGMENTS, _MOST_SEGMENTS = 8, 400
 _SMOOTH_TURN = 12.0
 # A shorter way than this moves nothing that could be seen.
 _SHORTEST = 1e-6
+# Between points a ball's way is short all along an edge, where it shows: of the tolerance it may take a part.
+_CLOSER = 16
 # Vertices above which an outline is thinned before it is moved, or may cross itself: the time grows faster than
 # their number.
 _MANY = 500
@@ -89,7 +91,7 @@ def ragged_parallel(polygons: tuple[Points, ...], distance: float, *, tolerance:
     arc_step = math.pi / 2 / quarter_segments(abs(distance), tolerance) if distance else 0.0
     made: list[Points] = []
     for polygon in polygons:
-        rolled = rolled_contour(polygon, distance, tolerance=tolerance, arc_step=arc_step)
+        rolled = rolled_contour(polygon, distance, tolerance=tolerance / _CLOSER, arc_step=arc_step)
         if rolled is None:
             return offset_polygons(polygons, distance, tolerance=tolerance)
         if len(rolled):
