@@ -281,12 +281,14 @@ class _Swept(Struct, frozen=True, eq=False):
 
 def _sparse(swept: _Swept, box: PixelBox) -> Coverage:
     cell_row, cell_x, cell_value = _cells(swept)
-    full = np.flatnonzero(swept.value >= _FULL)
-    gapped = np.flatnonzero((swept.gap >= _FULL) & (swept.next_column > swept.column + 1))
+    is_full = swept.value >= _FULL
+    is_gapped = (swept.gap >= _FULL) & (swept.next_column > swept.column + 1)
+    gapped = np.flatnonzero(is_gapped)
     run_row, run_x0, run_x1 = (a[gapped] for a in (swept.row, swept.column, swept.next_column))
-    run_x0 += 1
+    # What is full by itself belongs to the gap that follows it.
+    run_x0 += ~is_full[gapped]
+    full = np.flatnonzero(is_full & ~is_gapped)
     if len(full):
-        # What is full by itself stands before the gap that follows it.
         place = np.searchsorted(gapped, full)
         run_row = np.insert(run_row, place, swept.row[full])
         run_x0 = np.insert(run_x0, place, swept.column[full])

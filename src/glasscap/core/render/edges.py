@@ -88,9 +88,11 @@ class Edges:
     def filling_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
         """Return contours that wind around what lies within a parallel outline, and around nothing else.
 
-        Those of what moves may do so more than once: that takes a part of the time.
+        Those of what moves may do so more than once: that takes a part of the time. But around a hole that would
+        be taken from the ground as often.
         """
-        if self.key.flatness == FLATNESS or offset == OUTLINE or offset.holds is not None:
+        is_at_rest = self.key.flatness == FLATNESS
+        if is_at_rest or offset == OUTLINE or offset.holds is not None or self._ground is not None:
             return self.polygons(offset)
         return self._cache.get(
             ("filling", self.key, offset), lambda: self._made(offset, may_cross=True), nbytes_of
@@ -106,10 +108,10 @@ class Edges:
 
     def kept_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
         """Return what is kept of a parallel outline, holes wound the other way."""
+        outline = self.filling_polygons(offset)
         if self._ground is None:
-            return self.filling_polygons(offset)
-        # What is wound around twice would be taken from the ground twice.
-        return (self._ground.polygon, *(polygon[::-1] for polygon in self.polygons(offset)))
+            return outline
+        return (self._ground.polygon, *(polygon[::-1] for polygon in outline))
 
     def kept_key(self, offset: OffsetKey) -> Hashable:
         """Return the values on which `kept_polygons` depend."""

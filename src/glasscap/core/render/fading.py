@@ -84,13 +84,17 @@ class Fading(Struct, frozen=True, eq=False):
         left, right = self.frame.full_columns(box)
         return left <= box.x0 and right >= box.x1
 
+    def is_filled(self, box: PixelBox) -> bool:
+        """Whether there certainly is content everywhere in a box."""
+        return self.frame is None or self.frame.full_part.holds(box)
+
     def content_box(self, box: PixelBox) -> PixelBox:
         """Return the part of a box in which there may be content."""
         return box if self.frame is None else box.intersection(self.frame.bounds)
 
     def filled_box(self, box: PixelBox) -> PixelBox:
         """Return a part of a box in which there is content everywhere; it may be empty."""
-        return box if self.frame is None or self.frame.full_part.holds(box) else self.frame.full_box(box)
+        return box if self.frame is None or self.is_filled(box) else self.frame.full_box(box)
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""

@@ -21,6 +21,8 @@ from glasscap.core.render.row_outlines import RowOutlines
 from glasscap.core.render.shaded_rows import shaded_rows
 from glasscap.core.render.veil import Veil
 
+# Px at both ends of a row or column in which an upright border may lie, together.
+_BORDER = 4
 # What is read and written of one pixel whose sum is made; and of one that is copied.
 _BYTES_SUMMED, _BYTES_COPIED = 20, 4
 
@@ -38,6 +40,31 @@ class FadingRows:
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
+        if self._ends_upright(box):
+            # What lies where the content ends is written in whole strips.
+            for filled in self._write_framed(out, box, box.x0, box.x1, writing):
+                self._write_soft_and_core(view_of(out, box, filled), filled, writing)
+        else:
+            self._write_soft_and_core(out, box, writing)
+        hull = self._outlines.hull(box)
+        if hull.is_empty or not (self._parts.weights.bands or self._parts.bevel):
+            return
+        here = view_of(out, box, hull)
+        if self._is_laid_over and not writing.is_straight:
+            self._outlines.lay_over(here, hull)
+            return
+        self._outlines.fill_strokes(here, hull)
+        self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
+
+    def _ends_upright(self, box: PixelBox) -> bool:
+        """Whether a box holds a hole, and its content ends along the pixels' rows and columns."""
+        content = self._fading.content_box(box)
+        filled = self._fading.filled_box(content)
+        framed = content.width * content.height - filled.width * filled.height
+        return self._fading.is_hole and framed <= _BORDER * (content.width + content.height)
+
+    def _write_soft_and_core(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
+        """Write all as though there were no strokes."""
         groups: list[tuple[Bytes, PixelBox, _Columns]] = []
         fades: list[Finish] = []
         for rows, columns in shaded_rows(box, self._columns(box)):
@@ -50,15 +77,6 @@ class FadingRows:
                 self._copy_around(*group, writing)
             else:
                 self._copy_core(*group, writing)
-        hull = self._outlines.hull(box)
-        if hull.is_empty or not (self._parts.weights.bands or self._parts.bevel):
-            return
-        here = view_of(out, box, hull)
-        if self._is_laid_over and not writing.is_straight:
-            self._outlines.lay_over(here, hull)
-            return
-        self._outlines.fill_strokes(here, hull)
-        self._outlines.write_cells(here, self._parts.content.bytes(hull), hull, writing)
 
     @property
     def _is_laid_over(self) -> bool:
@@ -135,6 +153,9 @@ class FadingRows:
         if x0 >= x1:
             return
         span = PixelBox(x0, box.y0, x1, box.y1)
+        if self._fading.is_filled(span):
+            yield span
+            return
         content = self._fading.content_box(span)
         filled = self._fading.filled_box(content)
         for beyond in span.less(content):
