@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.cell_means import cell_means
+from glasscap.core.raster.cell_means import box_means, cell_means
 from glasscap.core.raster.scan import cover
 from tests.core.raster.test_coverage import circle
 
@@ -38,3 +38,11 @@ def test_means_over_cells_are_those_of_the_pixels(cells: PixelBox, k: float, shi
     made = cell_means(found, cells, k, shift)
     assert made.dtype == np.float32
     assert np.abs(made - means_over(found.dense(), cells, k, shift)).max() < 1e-6
+
+
+@pytest.mark.parametrize("box", [PixelBox(3, -5, 41, 30), PixelBox(8, 8, 16, 24), PixelBox(100, 100, 120, 130)])
+def test_a_box_covers_cells_as_its_pixels_do(box: PixelBox) -> None:
+    quad = np.array([(box.x0, box.y0), (box.x1, box.y0), (box.x1, box.y1), (box.x0, box.y1)], float)
+    cells = PixelBox(-1, -2, 12, 9)
+    expected = cell_means(cover((quad,), PixelBox(-50, -50, 200, 200)), cells, 4)
+    assert np.abs(box_means(box, cells, 4) - expected).max() < 1e-6

@@ -36,6 +36,15 @@ def cell_means(
     return out
 
 
+def box_means(box: PixelBox, cells: PixelBox, k: int) -> NDArray[np.float32]:
+    """Return the same of what covers all pixels of a box."""
+    shares = []
+    for first, end, low, high in ((cells.y0, cells.y1, box.y0, box.y1), (cells.x0, cells.x1, box.x0, box.x1)):
+        start = np.arange(first, end) * k
+        shares.append(np.clip(np.minimum(start + k, high) - np.maximum(start, low), 0, k) * np.float32(1 / k))
+    return np.asarray(shares[0][:, None] * shares[1], np.float32)
+
+
 def _means(coverage: Coverage, cells: PixelBox, k: float, shift: tuple[float, float]) -> Points:
     height, width = cells.height + 2 * _SPARE, cells.width + 2 * _SPARE
     dx, dy = shift

@@ -113,6 +113,11 @@ class Edges:
             return outline
         return (self._ground.polygon, *(polygon[::-1] for polygon in outline))
 
+    @property
+    def is_endless(self) -> bool:
+        """Whether what is kept ends at outlines alone."""
+        return self._ground in (None, EVERYWHERE)
+
     def kept_key(self, offset: OffsetKey) -> Hashable:
         """Return the values on which `kept_polygons` depend."""
         return (self.key, offset, self._ground)

@@ -11,6 +11,7 @@ from glasscap.core.document.region import Region, covers_shape, photo_quad, regi
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.cell_means import box_means
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
@@ -143,11 +144,12 @@ class Weights:
 
         return self._cache.get(key, made, lambda s: s.nbytes)
 
-    def _cells(self, offset: OffsetKey, box: PixelBox, k: float) -> Plane:
+    def _cells(self, offset: OffsetKey, box: PixelBox, k: int) -> Plane:
         """Return an outline's mean coverage of cells of k px: for the screen from its pixels, if known anyway."""
-        is_known = bool(self.bands) and offset in (self.innermost, self.outermost) and not self.is_hole
+        is_known = bool(self.bands) and offset in (self.innermost, self.outermost) and self.edges.is_endless
         if self.are_for_screen and is_known and k >= SMALLEST_CELLS and self.is_whole:
-            return self.edges.on_cells(offset, box, k, (0.0, 0.0))
+            kept = self.edges.on_cells(offset, box, k, (0.0, 0.0))
+            return box_means(self.window, box, k) - kept if self.is_hole else kept
         if not self.are_for_screen:
             return self.edges.cells(offset, box, k)
         # Another blur of what was drawn is soon done.
