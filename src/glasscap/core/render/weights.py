@@ -7,19 +7,18 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from glasscap.core.document.region import Region, covers_shape, photo_quad, region_polygons
+from glasscap.core.document.region import Region, region_polygons
 from glasscap.core.geometry.outline import bounds
-from glasscap.core.geometry.polygon import oriented
-from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.cell_means import box_means
 from glasscap.core.raster.coverage import Coverage, Ints
 from glasscap.core.raster.gaussian import SoftEdge, SoftPlane, soften_edge
 from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.bands import OUTLINE, Band, OffsetKey, bands_of, turned_out
-from glasscap.core.render.bounds import content_reach, outer_reach
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import EVERYWHERE, Edges, Ground
+from glasscap.core.render.content_end import ContentEnd
+from glasscap.core.render.edges import Edges
 from glasscap.core.render.fading import Fading, Sided, least_unfaded, strengthened
 from glasscap.core.render.laid_strokes import LaidStrokes
 from glasscap.core.render.nested_outlines import NestedOutlines
@@ -60,8 +59,8 @@ class Weights:
         self._part, self.window, self.quality, self._cache = part, window, quality, cache
         edge, region = part.edge, part.region
         self.is_hole = region.is_hole
-        ground = self._ground()
-        self.edges = Edges(region, edge, window, cache, flatness(quality), ground)
+        self._end = ContentEnd(part, window, cache)
+        self.edges = Edges(region, edge, window, cache, flatness(quality), self._end.ground())
         self.bands = bands_of(part.finishes.strokes, part.scale)
         if self.is_hole:
             self.bands = turned_out(self.bands)
@@ -69,7 +68,7 @@ class Weights:
             self.edges.cover(dict.fromkeys((self.innermost, *(band.outer for band in self.bands))))
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._fades_as_one = edge.feathers_strokes and bool(self.bands)
-        self._frame = self._frame_coverage(is_framed=ground not in (None, EVERYWHERE))
+        self._frame = None if self.is_sharp else self._end.coverage()
         self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, window, photos, quality, cache)
         self.shown_strokes = sorted({number for band in self.bands for number in band.strokes})
         self.textures = {
@@ -93,32 +92,6 @@ class Weights:
     def innermost(self) -> OffsetKey:
         """The offset inside of which no stroke lies."""
         return self.bands[0].inner if self.bands else OUTLINE
-
-    def _ground(self) -> Ground | None:
-        """Return what lies around a hole: the content's own box where that is crisp and all around."""
-        region = self._part.region
-        if not self.is_hole:
-            return None
-        is_framed = self._part.edge.feather == 0 and covers_shape(region, outer_reach(self._part))
-        return Ground(region.photo_to_output, region.photo_size) if is_framed else EVERYWHERE
-
-    def _frame_coverage(self, *, is_framed: bool) -> Coverage | None:
-        """Return the content's own box, where it may show that it ends and outlines do not tell."""
-        region = self._part.region
-        if self.is_sharp or is_framed or region.shape is None:
-            return None
-        if not self.is_hole and covers_shape(region, content_reach(self._part)):
-            return None
-        return self._photo_coverage(region.photo_to_output, self.window)
-
-    def _photo_coverage(self, photo_to_output: Affine, box: PixelBox) -> Coverage:
-        """Return the coverage of the content's own box, kept: it outlasts what changes of the shape."""
-        size = self._part.region.photo_size
-
-        def made() -> Coverage:
-            return cover((oriented(photo_quad(photo_to_output, size)),), box)
-
-        return self._cache.get(("frame", photo_to_output, size, box), made, lambda c: c.nbytes)
 
     def fade_outline(self) -> tuple[OffsetKey, float]:
         """Return the outline that is blurred for the feather, and the Gaussian's sigma (output px)."""
@@ -329,15 +302,7 @@ class Weights:
 
     def frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
         """Return the `frame_plane`, moved by some px, on cells of k px."""
-        if self._frame is None:
-            return None
-        to_cells = (
-            Affine.scaling(1 / k).after(Affine.translation(*shift)).after(self._part.region.photo_to_output)
-        )
-        key = ("frame plane", to_cells, self._part.region.photo_size, cells)
-        return self._cache.get(
-            key, lambda: self._photo_coverage(to_cells, cells).plane(cells), lambda p: p.nbytes
-        )
+        return None if self._frame is None else self._end.on_cells(cells, k, shift)
 
     def mask_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
         """Return what the mask lets through, moved by some px, of cells of k px; None where there is none."""
