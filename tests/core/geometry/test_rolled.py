@@ -86,6 +86,14 @@ def test_points_may_stand_on_one_another() -> None:
     assert signed_area(one) == pytest.approx(signed_area(other), rel=1e-3)
 
 
+def test_of_hardly_any_distance_it_is_the_contour_and_of_no_contour_nothing() -> None:
+    square = np.array([(0.0, 0), (100, 0), (100, 60), (0, 60)])
+    assert rolled(square, 1e-6) is square
+    for none in (np.zeros((0, 2)), np.ones((5, 2)), np.array([(0.0, 0), (1, 1)])):
+        found = rolled(none, 3.0)
+        assert found is not None and len(found) == 0
+
+
 def test_nothing_is_left_inside_of_what_is_thinner_than_twice_the_distance() -> None:
     assert ragged_parallel((ring(10),), -11, tolerance=TOLERANCE) == ()
 

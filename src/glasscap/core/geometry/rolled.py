@@ -33,7 +33,7 @@ def rolled_contour(polygon: Points, distance: float, *, tolerance: float, arc_st
     distance : float
         Not 0; outwards positive. Inwards the ball rolls inside.
     tolerance : float
-        How far the outline may be short between two points.
+        How far the outline may be short between two points; the polygon is its own parallel at twice that.
     arc_step : float
         Radians between the points of an arc.
 
@@ -43,10 +43,14 @@ def rolled_contour(polygon: Points, distance: float, *, tolerance: float, arc_st
         Wound as the polygon; empty where the ball has no room. Outwards it may cross itself: it winds around what
         is within the distance at least once. Inwards None where it would.
     """
+    if abs(distance) <= 2 * tolerance:
+        # A ball so small would fall through between points.
+        return polygon
     side = math.copysign(1, distance)
     # Complex numbers take half the steps of pairs of arrays.
-    points = _close_together(polygon[:, 0] + 1j * polygon[:, 1], math.sqrt(8 * abs(distance) * tolerance))
-    tops = _touched(points, abs(distance), side)
+    points = polygon[:, 0] + 1j * polygon[:, 1]
+    points = _close_together(points[following(points) != points], math.sqrt(8 * abs(distance) * tolerance))
+    tops = _touched(points, abs(distance), side) if len(points) > 2 else points
     if len(tops) < 3:
         return np.zeros((0, 2))
     made = _pairs(_way_around(tops, abs(distance), side, arc_step))
@@ -61,11 +65,7 @@ def _pairs(points: Places) -> Points:
 
 
 def _close_together(points: Places, longest: float) -> Places:
-    """Set points between those farther apart, and leave out those that stand on the next.
-
-    Points e apart leave the outline e^2 / (8 distance) short (sagitta).
-    """
-    points = points[following(points) != points]
+    """Set points between those farther apart: e apart they leave e^2 / (8 distance) out (sagitta)."""
     along = following(points) - points
     length = np.abs(along)
     if length.max(initial=0.0) <= longest:
