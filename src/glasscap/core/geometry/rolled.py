@@ -49,12 +49,14 @@ def rolled_contour(polygon: Points, distance: float, *, tolerance: float, arc_st
     side = math.copysign(1, distance)
     # Complex numbers take half the steps of pairs of arrays.
     points = polygon[:, 0] + 1j * polygon[:, 1]
-    points = _close_together(points[following(points) != points], math.sqrt(8 * abs(distance) * tolerance))
-    tops = _touched(points, abs(distance), side) if len(points) > 2 else points
-    if len(tops) < 3:
+    points = points[following(points) != points]
+    if len(points) > 2:
+        points = _close_together(points, math.sqrt(8 * abs(distance) * tolerance))
+        points = _touched(points, abs(distance), side)
+    if len(points) < 3:
         return np.zeros((0, 2))
-    made = _pairs(_way_around(tops, abs(distance), side, arc_step))
-    if signed_area(made) * signed_area(_pairs(tops)) <= 0:
+    made = _pairs(_way_around(points, abs(distance), side, arc_step))
+    if signed_area(made) * signed_area(_pairs(points)) <= 0:
         # A ball with no room goes round the wrong way.
         return np.zeros((0, 2))
     return made if distance > 0 or shapely.is_valid(shapely.Polygon(made)) else None
