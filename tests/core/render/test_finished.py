@@ -443,6 +443,22 @@ def test_dashes_along_a_rough_edge_lie_as_along_the_edge_it_was(side: str) -> No
     assert np.abs(rendered(job_with(look)).rgba.astype(int) - rendered(job_with(whole)).rgba).max() <= 1
 
 
+def test_round_dashes_along_a_rough_edge_stay_where_they_are_while_it_moves() -> None:
+    def region(quality: Quality, rough: Rough | None) -> shapely.Geometry:
+        job = job_with(Finishes(edge=Edge(rough=rough), strokes=(Stroke(6, dashes=(9, 14), cap="round"),)))
+        plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
+        weights = Weights(plan.parts[0], plan.box, STORE, quality, cache())
+        return shapely.union_all([shapely.buffer(shapely.Polygon(p), 0) for p in weights.textures[0].dashes()])
+
+    torn = Rough("torn", 3, scale=9)
+    still, moving, even = region("final", torn), region("moving", torn), region("final", None)
+    assert shapely.symmetric_difference(still, moving).area < 0.1 * still.area
+    # And beside those along the edge it was, but for crumbs where teeth are sharp.
+    middles = [[p.centroid for p in shapely.get_parts(some) if p.area > 20] for some in (still, even)]
+    assert len(middles[0]) == len(middles[1])
+    assert max(min(shapely.distance(a, b) for b in middles[1]) for a in middles[0]) < 6
+
+
 def test_dots_along_a_rough_edge_lie_in_its_stroke() -> None:
     def red(rough: Rough | None) -> int:
         dotted = Stroke(6, RED, dashes=(0, 14), cap="round")

@@ -9,7 +9,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.offset import polygons_of, quarter_segments
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Points, bounds
 from glasscap.core.geometry.strips import general_strips, strips
 
 Cap = Literal["butt", "round", "square"]
@@ -74,6 +74,7 @@ def dash_polygons(
     is_even: bool,
     tolerance: float,
     beyond: float = 1.0,
+    measured: tuple[Points, ...] | None = None,
 ) -> tuple[Points, ...]:
     """Return regions that hold the dashes of every contour, a little wider than the stroke.
 
@@ -94,6 +95,8 @@ def dash_polygons(
         Largest distance of a round cap's chord from its arc.
     beyond : float
         How much farther that is.
+    measured : tuple of float64 arrays, shape (n, 2), optional
+        Lines beside the contours, along which lengths are told instead.
 
     Returns
     -------
@@ -102,12 +105,24 @@ def dash_polygons(
     """
     rings: list[Points] = []
     for polygon in polygons:
-        path = _Path.of(polygon)
+        line = _beside(polygon, measured) if measured else polygon
+        path = _Path.of(line)
         fitted = fitted_pattern(pattern, path.length, is_even=is_even)
         lengthen = width / 2 if cap == "square" else 0.0
         starts, ends = np.array(dash_spans(fitted, offset, path.length)).reshape(-1, 2).T
-        rings += _dashes(*path.pieces(starts - lengthen, ends + lengthen), width, cap, tolerance, beyond)
+        starts, ends = starts - lengthen, ends + lengthen
+        if line is not polygon:
+            own = _Path.of(polygon)
+            starts, ends = (own.beside(path, places) for places in (starts, ends))
+            path, ends = own, np.maximum(starts, ends)
+        rings += _dashes(*path.pieces(starts, ends), width, cap, tolerance, beyond)
     return tuple(rings)
+
+
+def _beside(polygon: Points, lines: tuple[Points, ...]) -> Points:
+    """Return the line whose box is most like a contour's."""
+    box = bounds((polygon,))
+    return min(lines, key=lambda line: sum(abs(a - b) for a, b in zip(bounds((line,)), box, strict=True)))
 
 
 def _dashes(
@@ -181,6 +196,16 @@ class _Path(Struct, frozen=True, eq=False):
         fresh = np.ones(len(points), bool)
         fresh[1:] = (which[1:] != which[:-1]) | (points[1:] != points[:-1]).any(axis=1)
         return points[fresh], which[fresh]
+
+    def beside(self, other: "_Path", places: Points) -> Points:
+        """Return the lengths up to the points nearest to places along another path, as often round."""
+        around = np.floor(places / other.length)
+        points = other._at(places - around * other.length)
+        once = len(self.points) // 2 + 1
+        found = shapely.line_locate_point(shapely.linestrings(self.points[:once]), shapely.points(points))
+        # About the beginning the nearest point may be a turn off.
+        turns = np.rint(places / other.length - found / self.length)
+        return np.asarray(found + turns * self.length)
 
     def _at(self, places: Points) -> Points:
         after = np.clip(np.searchsorted(self.at, places, side="right"), 1, len(self.at) - 1)

@@ -156,13 +156,15 @@ class StrokeTexture:
         """Return the dashes as polygons in output px, measured along the stroke's own middle.
 
         Along a rough edge as it was before: the way along each tooth is no length of the shape's. But round ends
-        must lie where the teeth are.
+        lie where the teeth are.
         """
         stroke, scale = self._stroke, self._part.scale
         middle = OUTLINE if self._middle == 0 else OffsetKey(self._middle, stroke.join, stroke.mitre_limit)
         is_round = stroke.cap == "round"
-        polygons = self._edges.polygons if is_round else self._edges.even_polygons
-        lines = begun(self._part, polygons(middle) or polygons())
+        even = begun(self._part, self._edges.even_polygons(middle) or self._edges.even_polygons())
+        lines = even
+        if is_round and self._part.edge.rough is not None:
+            lines = begun(self._part, self._edges.polygons(middle) or self._edges.polygons())
         beyond = stroke_spill(self._part.edge) + (0.0 if is_round else rough_reach(self._part.edge))
         return dash_polygons(
             lines,
@@ -173,6 +175,7 @@ class StrokeTexture:
             is_even=stroke.has_even_ends,
             tolerance=self._edges.key.flatness,
             beyond=1 + beyond * scale,
+            measured=None if lines is even else even,
         )
 
     def _grain(self, box: PixelBox) -> Plane:
