@@ -201,11 +201,26 @@ class _Path(Struct, frozen=True, eq=False):
         """Return the lengths up to the points nearest to places along another path, as often round."""
         around = np.floor(places / other.length)
         points = other._at(places - around * other.length)
-        once = len(self.points) // 2 + 1
-        found = shapely.line_locate_point(shapely.linestrings(self.points[:once]), shapely.points(points))
-        # About the beginning the nearest point may be a turn off.
-        turns = np.rint(places / other.length - found / self.length)
-        return np.asarray(found + turns * self.length)
+        once = len(self.points) // 2
+        # On the sides that end at the nearest corner and start there, counted past the beginning.
+        corner = (
+            shapely.STRtree(np.asarray(shapely.points(self.points[:once]), object)).nearest(
+                shapely.points(points)
+            )
+            + once
+        )
+        found, away = np.zeros((2, 2, len(points)))
+        for number, side in enumerate((corner - 1, corner)):
+            start = self.points[side]
+            along = self.points[side + 1] - start
+            square = (along * along).sum(axis=1)
+            share = np.clip(((points - start) * along).sum(axis=1) / square, 0.0, 1.0)
+            found[number] = self.at[side] + share * np.sqrt(square)
+            away[number] = np.hypot(*(start + along * share[:, None] - points).T)
+        nearest = np.where(away[0] <= away[1], found[0], found[1])
+        # A place is found in one turn or the other.
+        turns = np.rint(places / other.length - nearest / self.length)
+        return np.asarray(nearest + turns * self.length)
 
     def _at(self, places: Points) -> Points:
         after = np.clip(np.searchsorted(self.at, places, side="right"), 1, len(self.at) - 1)
