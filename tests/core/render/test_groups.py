@@ -1,5 +1,6 @@
 """Groups in pixels: masks of masks join without a seam, opacity and finishes are those of the whole."""
 
+import math
 from itertools import pairwise
 
 import numpy as np
@@ -17,6 +18,7 @@ from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render, render_deep
 from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
+from glasscap.core.shapes.kinds import PointsShape
 from glasscap.files.jobs import new_store
 from tests.core.document.samples_of_many import CIRCLE, COLOURS, RECTANGLE, job_of, painted, waiting
 from tests.samples import cache, photo_job, png_photo
@@ -250,3 +252,26 @@ def test_a_mask_that_moves_over_kept_contents_is_as_if_drawn_anew() -> None:
         old, fresh = screen_frame(plan, new_store(), kept), screen_frame(plan, new_store(), cache())
         assert (old.x, old.y) == (fresh.x, fresh.y)
         assert np.array_equal(old.rgba, fresh.rgba)
+
+
+def test_members_hide_what_lies_under_them_while_they_move() -> None:
+    # Of many points, with dents that a stroke closes.
+    side = " ".join(f"L{200 - n / 3:.3f} {120 + math.sin(n / 9):.3f}" for n in range(600))
+    dents = " ".join(f"L{at} 0 L{at + 3} 40 L{at + 6} 0" for at in range(20, 190, 18))
+    shape = PointsShape(f"M0 0 {dents} L200 0 {side} Z")
+    stroked = Finishes(strokes=(Stroke(14, ColourPaint("#ffffff")),))
+    parts = [
+        *tiles()[:50],
+        replace(painted("i61", Box(60, 60, 250, 250), COLOURS[1], shape), finishes=stroked),
+        replace(painted("i62", Box(160, 150, 330, 320), COLOURS[2], shape), finishes=stroked),
+    ]
+    job, _ = under_circle(parts)
+    shown = []
+    for quality in ("preview", "moving"):
+        plan = plan_view(job, job.sheets[0], Affine(), PixelBox(0, 0, 400, 400), quality)
+        frame = screen_frame(plan, new_store(), cache())
+        assert frame is not None
+        shown.append(frame.rgba.astype(int))
+    assert shown[0].shape == shown[1].shape
+    # But where two arcs cross.
+    assert (np.abs(shown[0] - shown[1]).max(axis=-1) > 16).sum() < 40

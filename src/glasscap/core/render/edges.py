@@ -106,9 +106,9 @@ class Edges:
         even = Edges(self.key.region, replace(edge, rough=None), self._window, self._cache, self.key.flatness)
         return even.polygons(offset)
 
-    def kept_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
-        """Return what is kept of a parallel outline, holes wound the other way."""
-        outline = self.filling_polygons(offset)
+    def kept_polygons(self, offset: OffsetKey, *, may_cross: bool = True) -> tuple[Points, ...]:
+        """Return what is kept of a parallel outline, holes wound the other way; see `filling_polygons`."""
+        outline = self.filling_polygons(offset) if may_cross else self.polygons(offset)
         if self._ground is None:
             return outline
         return (self._ground.polygon, *(polygon[::-1] for polygon in outline))

@@ -98,7 +98,8 @@ class FinishedPart:
         weights, region = self.weights, self.part.region
         if weights.is_sharp:
             return Silhouette(("region", region), region_polygons(region, tolerance=FLATNESS))
-        return Silhouette(weights.edges.kept_key(offset), weights.edges.kept_polygons(offset))
+        # Others are cut out of it.
+        return Silhouette(weights.edges.kept_key(offset), weights.edges.kept_polygons(offset, may_cross=False))
 
     def _has_solid_strokes(self) -> bool:
         """Whether strokes are opaque, and fill all between the content and the outermost."""
