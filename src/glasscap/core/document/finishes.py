@@ -95,7 +95,7 @@ class Stroke(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True
     `gap` is its distance from the outline, outwards for *outside* and *centre*, inwards for *inside*.
     `dashes` are lengths of dash and gap in turn along the stroke's middle, as SVG `stroke-dasharray`;
     `has_even_ends` stretches them a little so that the pattern closes. Along a rough edge joins are round, and
-    dashes (but with round ends) are measured as before it was made rough.
+    dashes are measured as before it was made rough; those with round ends follow its teeth.
     """
 
     width: float = 8.0

@@ -203,12 +203,8 @@ class _Path(Struct, frozen=True, eq=False):
         points = other._at(places - around * other.length)
         once = len(self.points) // 2
         # On the sides that end at the nearest corner and start there, counted past the beginning.
-        corner = (
-            shapely.STRtree(np.asarray(shapely.points(self.points[:once]), object)).nearest(
-                shapely.points(points)
-            )
-            + once
-        )
+        corners = shapely.STRtree(np.asarray(shapely.points(self.points[:once]), object))
+        corner = corners.nearest(shapely.points(points)) + once
         found, away = np.zeros((2, 2, len(points)))
         for number, side in enumerate((corner - 1, corner)):
             start = self.points[side]

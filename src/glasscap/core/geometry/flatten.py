@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.bezier import cubics_of, outline_cubics
+from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.outline import Outline, Points
 
 MAX_SPLITS = 4096
@@ -57,8 +58,7 @@ def _flattened(cubics: Points, tolerance: float) -> tuple[Points, NDArray[np.int
     # Thirds of b and of b + 3 a are the second differences at both ends.
     bend = np.maximum(np.hypot(b[:, 0], b[:, 1]), np.hypot(b[:, 0] + 3 * a[:, 0], b[:, 1] + 3 * a[:, 1])) / 3
     counts = np.clip(np.ceil(np.sqrt(0.75 * bend / tolerance)), 1, MAX_SPLITS).astype(np.int64)
-    within = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-    t = within / np.repeat(counts, counts)
+    t = numbers_within(counts) / np.repeat(counts, counts)
     points = np.repeat(a, counts, axis=0)
     for factor in (b, c, p0):
         for axis in (0, 1):

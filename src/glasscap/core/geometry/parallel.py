@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import following, preceding
 
@@ -97,7 +98,7 @@ def _with_arcs(
     # Sides that are not cut where the outline bends in have their ends joined straight.
     counts = np.where(wide, np.ceil(np.maximum(turn / arc_step, 1)) + 1, 1).astype(np.int64)
     which = np.repeat(np.arange(len(polygon)), counts)
-    place = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts)
+    place = numbers_within(counts)
     made = meeting.take(which, axis=0)
     on_arc = wide.take(which)
     corner = which[on_arc]

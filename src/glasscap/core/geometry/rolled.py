@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import following, preceding, signed_area
 
@@ -74,12 +75,7 @@ def _close_together(points: Places, longest: float) -> Places:
         return points
     counts = np.ceil(np.maximum(length / longest, 1.0)).astype(np.int64)
     which = np.repeat(np.arange(len(points)), counts)
-    return points[which] + (along / counts)[which] * _numbers_within(counts)
-
-
-def _numbers_within(counts: NDArray[np.int64]) -> NDArray[np.int64]:
-    """Return 0, 1, ... of each count, one after another."""
-    return np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
+    return points[which] + (along / counts)[which] * numbers_within(counts)
 
 
 def _touched(points: Places, radius: float, side: float) -> Places:
@@ -140,5 +136,5 @@ def _way_around(points: Places, radius: float, side: float, arc_step: float) -> 
     turn = np.angle(to * start.conj())
     counts = np.ceil(np.maximum(turn * side / arc_step, 1.0)).astype(np.int64)
     which = np.repeat(np.arange(len(points)), counts)
-    made: Places = points[which] + start[which] * np.exp((1j * turn / counts)[which] * _numbers_within(counts))
+    made: Places = points[which] + start[which] * np.exp((1j * turn / counts)[which] * numbers_within(counts))
     return made

@@ -7,6 +7,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
+from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.offset import polygons_of
 from glasscap.core.geometry.outline import Points
 
@@ -105,7 +106,7 @@ def _rings(points: Points, reach: Points, which: Ints) -> list[Points]:
     # Of a line of n points from a on: n numbers up from a, then n down from there.
     counts = 2 * (ends - first)
     starts = np.cumsum(counts) - counts
-    place = np.arange(counts.sum()) - np.repeat(starts, counts)
+    place = numbers_within(counts)
     size = np.repeat(ends - first, counts)
     is_back = place >= size
     number = np.repeat(first, counts) + np.where(is_back, 2 * size - 1 - place, place)

@@ -7,6 +7,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
@@ -329,5 +330,4 @@ def _between(starts: list[int], box: PixelBox, whole: PixelBox) -> tuple[int, in
 def expanded(y: Ints, x0: Ints, x1: Ints) -> tuple[Ints, Ints]:
     """Return the single pixels (ys, xs) of runs."""
     counts = x1 - x0
-    offset = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-    return np.repeat(y, counts), np.repeat(x0, counts) + offset
+    return np.repeat(y, counts), np.repeat(x0, counts) + numbers_within(counts)

@@ -12,6 +12,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
@@ -308,7 +309,7 @@ def _cells(swept: _Swept) -> tuple[Ints, Ints, Points]:
     if len(gapped) == 0:
         return row, column, value
     counts = length[gapped]
-    offset = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
+    offset = numbers_within(counts)
     # A gap stands behind its own pixel and what else is partly covered before it.
     place = np.repeat(np.searchsorted(own, gapped, side="right"), counts)
     is_gap = np.zeros(len(row) + len(place), np.bool_)
