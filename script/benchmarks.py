@@ -32,6 +32,7 @@ from glasscap.app.memory import keep_freed_memory
 from glasscap.core.document.model import Cutout
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import shape_polygons
+from glasscap.core.formats import png
 from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
 from glasscap.core.formats.png_filters import up_filtered
@@ -107,17 +108,24 @@ def render_figures(data: bytes) -> list[Figure]:
 
 def png_figures(rgba: np.ndarray) -> list[Figure]:
     filtered = up_filtered(rgba, 0, len(rgba))
-    one, two = compare(lambda: write_png(rgba), lambda: isal_zlib.compress(filtered, 1), 5)
-    return [
-        Figure(
-            "fast PNG of the result, two cores",
-            "bare deflate of the filtered bytes, one core",
-            one / two,
-            0.70,
-            one,
-            two,
-        )
-    ]
+    found = []
+    for cores, write, most in (
+        ("two cores", lambda: write_png(rgba), 0.70),
+        ("one core", partial(_on_one_core, rgba), 1.05),
+    ):
+        one, two = compare(write, lambda: isal_zlib.compress(filtered, 1), 5)
+        reference = "bare deflate of the filtered bytes, one core"
+        found.append(Figure(f"fast PNG of the result, {cores}", reference, one / two, most, one, two))
+    return found
+
+
+def _on_one_core(rgba: np.ndarray) -> bytes:
+    least = png._MIN_SPLIT_BYTES
+    png._MIN_SPLIT_BYTES = rgba.nbytes + 1
+    try:
+        return write_png(rgba)
+    finally:
+        png._MIN_SPLIT_BYTES = least
 
 
 def coverage_figure() -> Figure:

@@ -1,4 +1,4 @@
-"""Figures of export: PNG against bare deflate, forty files on all cores, palettes against another library's."""
+"""Figures of export: small PNG against fast, forty files on all cores, palettes against another library's."""
 
 from __future__ import annotations
 
@@ -9,16 +9,13 @@ import tracemalloc
 from pathlib import Path
 
 import numpy as np
-from isal import isal_zlib
 from msgspec.structs import replace
 from PIL import Image
 
 from bench_tools import Figure, compare
 from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import Output, OutputSize
-from glasscap.core.formats import png
 from glasscap.core.formats.png import PngOptions, write_png
-from glasscap.core.formats.png_filters import up_filtered
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.quantise import premultiplied_floats, quantised
 from glasscap.core.render.cache import ValueCache
@@ -46,21 +43,9 @@ def export_figures() -> list[Figure]:
 
 
 def _png_figures(rgba: Bytes) -> list[Figure]:
-    filtered = up_filtered(rgba, 0, len(rgba))
-    least = png._MIN_SPLIT_BYTES
-
-    def one_core() -> object:
-        png._MIN_SPLIT_BYTES = 1 << 60
-        try:
-            return write_png(rgba)
-        finally:
-            png._MIN_SPLIT_BYTES = least
-
-    one, two = compare(one_core, lambda: isal_zlib.compress(filtered, 1), 7)
     fast, small = write_png(rgba), write_png(rgba, PngOptions(is_small=True))
     slow, quick = compare(lambda: write_png(rgba, PngOptions(is_small=True)), lambda: write_png(rgba), 3)
     return [
-        Figure("fast PNG on one core", "bare deflate of the filtered bytes", one / two, 1.2, one, two),
         Figure(
             "small PNG, bytes", "fast PNG", len(small) / len(fast), 1.0, len(small) / 1e3, len(fast) / 1e3, "KB"
         ),

@@ -20,11 +20,12 @@ from glasscap.core.formats.png_chunks import (
     header_chunk,
     side_chunks,
 )
-from glasscap.core.formats.png_filters import adaptive_filtered, up_filtered
+from glasscap.core.formats.png_filters import adaptive_filtered, up_filter_room, up_filtered
 from glasscap.core.raster.pixels import Bytes, Levels
 from glasscap.core.ticket import no_progress
 
-_BAND_ROWS = 128
+# Filtered rows are packed while the processor's own memory still holds them.
+_BAND_BYTES = 1 << 19
 _MIN_SPLIT_BYTES = 1 << 20
 _ADLER_BASE = 65521
 _ZLIB_FASTEST = b"\x78\x01"
@@ -59,7 +60,7 @@ def write_png(
             header_chunk(width, height, bits, TRUECOLOUR_WITH_ALPHA),
             *colour_chunks(options.icc),
             *side_chunks(options.pixels_per_inch, options.exif),
-            *(chunk(b"IDAT", part) for part in packed),
+            *(chunk(b"IDAT", part) for part in packed if part),
             end_chunk(),
         ]
     )
@@ -73,44 +74,58 @@ def _as_bytes(rgba: Levels) -> tuple[Bytes, int]:
 
 
 def _deflated_fast(rgba: Bytes, progress: Callable[[float], None]) -> list[bytes]:
-    """Return a zlib stream in parts: two raw-deflate halves joined by a full flush (RFC 1950, RFC 1951)."""
-    height = len(rgba)
-    middle = height // 2 if rgba.nbytes >= _MIN_SPLIT_BYTES else 0
-    spans = [(0, middle), (middle, height)] if middle else [(0, height)]
+    """Return a zlib stream in parts: of large pictures two raw-deflate halves joined by a full flush.
 
-    def pack(span: tuple[int, int]) -> tuple[bytes, int, int]:
+    As RFC 1950 and RFC 1951 have it.
+    """
+    height = len(rgba)
+    if rgba.nbytes < _MIN_SPLIT_BYTES or height < 2:
+        packer = _packer(with_header=True)
+        return [*map(packer.compress, _filtered(rgba, (0, height), progress)), packer.flush()]
+    middle = height // 2
+
+    def pack(span: tuple[int, int]) -> tuple[list[bytes], int, int]:
         return _deflate_rows(rgba, span, is_last=span[1] == height, progress=progress)
 
-    if len(spans) == 1:
-        halves = [pack(spans[0])]
-    else:
-        with ThreadPoolExecutor(2) as pool:
-            halves = list(pool.map(pack, spans))
+    with ThreadPoolExecutor(2) as pool:
+        halves = list(pool.map(pack, [(0, middle), (middle, height)]))
     check = 1
     for _, adler, length in halves:
         check = adler32_combined(check, adler, length)
-    return [_ZLIB_FASTEST, *(packed for packed, _, _ in halves), struct.pack(">I", check)]
+    return [_ZLIB_FASTEST, *(part for packed, _, _ in halves for part in packed), struct.pack(">I", check)]
+
+
+def _packer(*, with_header: bool = False) -> Any:
+    return isal_zlib.compressobj(1, isal_zlib.DEFLATED, 15 if with_header else -15)
 
 
 def _deflate_rows(
     rgba: Bytes, span: tuple[int, int], *, is_last: bool, progress: Callable[[float], None]
-) -> tuple[bytes, int, int]:
-    packer: Any = isal_zlib.compressobj(1, isal_zlib.DEFLATED, -15)
+) -> tuple[list[bytes], int, int]:
+    packer = _packer()
     parts: list[bytes] = []
     check, length = 1, 0
-    for y0, y1 in _bands(*span):
-        filtered = up_filtered(rgba, y0, y1)
+    for filtered in _filtered(rgba, span, progress):
         check = isal_zlib.adler32(filtered, check)
         length += filtered.nbytes
         parts.append(packer.compress(filtered))
-        progress(y1 / len(rgba))
     parts.append(packer.flush() if is_last else packer.flush(isal_zlib.Z_FULL_FLUSH))
-    return b"".join(parts), check, length
+    return parts, check, length
 
 
-def _bands(y0: int, y1: int) -> Iterator[tuple[int, int]]:
-    for y in range(y0, y1, _BAND_ROWS):
-        yield y, min(y + _BAND_ROWS, y1)
+def _filtered(rgba: Bytes, span: tuple[int, int], progress: Callable[[float], None]) -> Iterator[Bytes]:
+    """Yield rows under filter 2, band by band, each in the memory of the one before."""
+    bands = list(_bands(rgba, *span))
+    room = up_filter_room(rgba, bands[0][1] - bands[0][0])
+    for y0, y1 in bands:
+        yield up_filtered(rgba, y0, y1, room[: y1 - y0])
+        progress(y1 / len(rgba))
+
+
+def _bands(rgba: Bytes, y0: int, y1: int) -> Iterator[tuple[int, int]]:
+    rows = max(_BAND_BYTES // rgba[0].nbytes, 1)
+    for y in range(y0, y1, rows):
+        yield y, min(y + rows, y1)
 
 
 def adler32_combined(first: int, second: int, second_length: int) -> int:
@@ -132,7 +147,7 @@ def deflated_small(rgba: Bytes, progress: Callable[[float], None]) -> list[bytes
     """Return a zlib stream of best-filtered rows, in parts."""
     packer = zlib.compressobj(9, zlib.DEFLATED, 15, 9)
     parts = []
-    for y0, y1 in _bands(0, len(rgba)):
+    for y0, y1 in _bands(rgba, 0, len(rgba)):
         parts.append(packer.compress(np.ascontiguousarray(adaptive_filtered(rgba, y0, y1)).data))
         progress(y1 / len(rgba))
     return [b"".join([*parts, packer.flush()])]

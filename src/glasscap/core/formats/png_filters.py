@@ -20,10 +20,19 @@ def _above(rgba: Bytes, y0: int, y1: int) -> Bytes:
     return above
 
 
-def up_filtered(rgba: Bytes, y0: int, y1: int) -> Bytes:
-    """Return rows under filter 2 (Up), shape (rows, 1 + row bytes): the filter's number, then differences."""
+def up_filter_room(rgba: Bytes, rows: int) -> Bytes:
+    """Return memory for so many rows under filter 2, shape (rows, 1 + row bytes)."""
     _, width, depth = rgba.shape
-    out = np.empty((y1 - y0, 1 + depth * width), np.uint8)
+    return np.empty((rows, 1 + depth * width), np.uint8)
+
+
+def up_filtered(rgba: Bytes, y0: int, y1: int, room: Bytes | None = None) -> Bytes:
+    """Return rows under filter 2 (Up), shape (rows, 1 + row bytes): the filter's number, then differences.
+
+    They are written to `room`, if there is any.
+    """
+    _, width, depth = rgba.shape
+    out = up_filter_room(rgba, y1 - y0) if room is None else room
     out[:, 0] = 2
     differences = out[:, 1:].reshape(y1 - y0, width, depth)
     first = 0
