@@ -4,11 +4,12 @@ from collections.abc import Callable
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QRect, QSize
+from PySide6.QtCore import QPointF, QRect, QRectF, QSize
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
-from glasscap.app.bench import overlay
+from glasscap.app.bench import item_lines, overlay
+from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.app.theme.style import set_surround
 from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
@@ -152,7 +153,7 @@ def test_kept_pictures_are_what_is_painted_at_any_density(qapp: QApplication, ra
 
 def test_words_of_a_waiting_shape_lie_in_it_or_beneath_it(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
     said: list[float] = []
-    monkeypatch.setattr(overlay, "draw_pill", lambda painter, words, x, y, **more: said.append(y))
+    monkeypatch.setattr(item_lines, "draw_pill", lambda painter, words, x, y, **more: said.append(y))
 
     def words_at(width: float) -> float:
         waiting = Cutout(
@@ -170,3 +171,28 @@ def test_words_of_a_waiting_shape_lie_in_it_or_beneath_it(placed: Hand, monkeypa
     foot = placed.bench.to_view.apply(0, 130)[1]
     assert words_at(390) < foot
     assert words_at(20) > foot
+
+
+def test_pills_do_not_hide_one_another(qapp: QApplication) -> None:
+    image = QImage(400, 300, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    pills, at = Pills(painter), QPointF(200, 100)
+    boxes = [
+        pills.draw("240, 60", [at]),
+        pills.draw_beside("112", at + QPointF(-50, 10), is_level=False, size_px=10),
+        pills.draw_beside("187", at + QPointF(0, 6), is_level=True, size_px=10),
+        pills.draw("12 px", [at, at + QPointF(0, 60)]),
+    ]
+    painter.end()
+    assert not any(one.intersects(other) for n, one in enumerate(boxes) for other in boxes[:n])
+    assert boxes[0].center().x() == pytest.approx(200)
+    assert boxes[3].top() == 160
+
+
+def test_a_pill_without_a_free_place_stays_at_its_first(qapp: QApplication) -> None:
+    image = QImage(400, 300, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    pills = Pills(painter)
+    first, second = (pills.draw("12 px", [QPointF(200, 100), QPointF(204, 104)]) for _ in range(2))
+    painter.end()
+    assert first == second != QRectF()

@@ -3,9 +3,10 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
 from PySide6.QtTest import QTest
 
+from glasscap.app.bench.pills import Pills
 from glasscap.app.session import Session
 from glasscap.app.tray.drop_place import drop_place
 from glasscap.app.tray.name_editor import NameEditor
@@ -334,6 +335,28 @@ def test_gaps_to_neighbours_are_shown_and_become_equal(many: Hand) -> None:
     many.move(QPointF(many.at(212, 50)), NO_KEYS)
     QTest.mouseRelease(many.bench, Qt.MouseButton.LeftButton, NO_KEYS, many.at(212, 50))
     assert left(session, "i3") == 180
+
+
+def test_what_a_drag_has_done_does_not_hide_the_gaps_to_neighbours(
+    many: Hand, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drawn: dict[str, QRectF] = {}
+    draw = Pills.draw
+
+    def noted(pills: Pills, words: str, places: list[QPointF], **more: int) -> QRectF:
+        drawn[words] = draw(pills, words, places, **more)
+        return drawn[words]
+
+    many.session.select(("i3",))
+    # Where the pill above the pointer would lie over the gap's.
+    many.drag((205, 70), (195, 70), is_released=False)
+    many.settle()
+    monkeypatch.setattr(Pills, "draw", noted)
+    many.bench.grab()
+    QTest.mouseRelease(many.bench, Qt.MouseButton.LeftButton, NO_KEYS, many.at(195, 70))
+    boxes = list(drawn.values())
+    assert len(boxes) > 3
+    assert not any(one.intersects(other) for n, one in enumerate(boxes) for other in boxes[:n])
 
 
 def test_one_value_changes_all_that_are_selected(many: Hand) -> None:

@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from glasscap.app.bench import overlay, points_overlay, typing
 from glasscap.app.bench.item_lines import ItemLines
+from glasscap.app.bench.pills import Pills
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
@@ -30,6 +31,9 @@ BAR_RESERVE = 92
 _GHOST_OPACITY = 0.34
 # How much of the surround's grey lies over what is beyond the sheet, and outside the open group.
 _VEIL, _GROUP_VEIL = 0.55, 0.6
+# Px from the pointer to the top of the pill beside it: above, further above, below; and from the bench's sides.
+_SAID_WAYS = (-44, -72, 24)
+_SAID_FROM_SIDES, _SAID_FROM_TOP = 70, 6
 
 
 class BenchPainting:
@@ -167,7 +171,6 @@ class BenchPainting:
         if shown is not None:
             if shown.way is not None:
                 overlay.draw_way(painter, shown.way, to_view)
-            overlay.draw_distances(painter, shown.distances, to_view)
             overlay.draw_guides(painter, shown.guides, to_view, self._bench.width(), self._bench.height())
 
     @property
@@ -233,14 +236,17 @@ class BenchPainting:
         points_overlay.draw_magnified(painter, at, self._bench.rect(), paint)
 
     def _paint_words(self, painter: QPainter, words: str) -> None:
-        shown, sketched = self._bench.driver.shown, self._bench.driver.sketching.shown
+        """Paint what dragging does, the gaps to neighbours, and beside the pointer what it has done so far."""
+        bench, driver, pills = self._bench, self._bench.driver, Pills(painter)
+        pills.draw(words, [QPointF(bench.width() / 2, bench.height() - BAR_RESERVE + 2)], size_px=11)
+        shown, sketched = driver.shown, driver.sketching.shown
+        if shown is not None:
+            overlay.draw_distances(painter, shown.distances, bench.to_view, pills)
         said = shown.words if shown is not None else "" if sketched is None else sketched.words
         if said:
-            x, y = self._bench.driver.at
-            overlay.draw_pill(painter, said, min(max(x, 70), self._bench.width() - 70), max(y - 44, 6))
-        overlay.draw_pill(
-            painter, words, self._bench.width() / 2, self._bench.height() - BAR_RESERVE + 2, size_px=11
-        )
+            x, y = driver.at
+            x = min(max(x, _SAID_FROM_SIDES), bench.width() - _SAID_FROM_SIDES)
+            pills.draw(said, [QPointF(x, max(y + way, _SAID_FROM_TOP)) for way in _SAID_WAYS])
 
 
 def _around(box: QRectF, whole: QRectF) -> list[QRectF]:

@@ -10,6 +10,7 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from glasscap.app.bench import overlay
+from glasscap.app.bench.pills import draw_pill, pill_width
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
@@ -100,7 +101,7 @@ class ItemLines:
                     inner.fillPath(path, _EMPTY_TINT)
                 overlay.draw_line(inner, path, LINE_TEAL, is_dashed=look.is_empty)
             if pill is not None:
-                overlay.draw_pill(inner, _WAITING, pill.center().x(), pill.top())
+                draw_pill(inner, _WAITING, pill.center().x(), pill.top())
 
         boxes = [part.controlPointRect() for part in (path, *frames) if part is not None]
         whole = reduce(QRectF.united, boxes, pill or QRectF()).toAlignedRect()
@@ -111,6 +112,6 @@ class ItemLines:
 def _pill_box(painter: QPainter, path: QPainterPath) -> QRectF:
     """Return where the words of a waiting shape go: in it, or beneath it where they would hide its handles."""
     box = path.boundingRect()
-    width = overlay.pill_width(painter, _WAITING)
+    width = pill_width(painter, _WAITING)
     y = box.center().y() - 12 if box.width() >= width + _PILL_ROOM else box.bottom() + 12
     return QRectF(box.center().x() - width / 2, y, width, 24)

@@ -6,8 +6,8 @@ from functools import lru_cache
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
+from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
-from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.core.document.model import Cutout
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import shape_outline
@@ -169,19 +169,19 @@ def draw_guides(painter: QPainter, guides: Sequence[Guide], to_view: Affine, wid
             painter.drawLine(QPointF(0, y), QPointF(width, y))
 
 
-def draw_distances(painter: QPainter, gaps: Sequence[Distance], to_view: Affine) -> None:
-    """Draw gaps to neighbours as lines with a bar across each end and their px; equal ones are filled."""
+def draw_distances(painter: QPainter, gaps: Sequence[Distance], to_view: Affine, pills: Pills) -> None:
+    """Draw gaps to neighbours as lines with a bar across each end and their px; equal ones are bolder."""
     for gap in gaps:
         start, end = (QPointF(*to_view.apply(*at)) for at in ((gap.x0, gap.y0), (gap.x1, gap.y1)))
         if (end - start).manhattanLength() < 2:
             continue
         painter.setPen(QPen(QColor(LINE_AMBER), 2 if gap.is_equal else 1))
         painter.drawLine(start, end)
-        bar = QPointF(0, 4) if gap.y0 == gap.y1 else QPointF(4, 0)
+        is_level = gap.y0 == gap.y1
+        bar = QPointF(0, 4) if is_level else QPointF(4, 0)
         for tip in (start, end):
             painter.drawLine(tip - bar, tip + bar)
-        middle = (start + end) / 2
-        draw_pill(painter, format_number(gap.length, 1), middle.x(), middle.y() + 6, size_px=10)
+        pills.draw_beside(format_number(gap.length, 1), (start + end) / 2, is_level=is_level, size_px=10)
 
 
 def draw_sheet_shadow(painter: QPainter, box: QRectF) -> None:
@@ -203,21 +203,3 @@ def draw_soft_shadow(painter: QPainter, box: QRectF) -> None:
         grown = box.adjusted(-far, -far + 3, far, far + 3)
         painter.setBrush(QColor(0, 0, 0, alpha))
         painter.drawRoundedRect(grown, grown.height() / 2, grown.height() / 2)
-
-
-def pill_width(painter: QPainter, words: str, *, size_px: int = 12) -> int:
-    """Return how wide the pill of some words is; sets the painter's font."""
-    painter.setFont(font(size_px, MEDIUM))
-    return painter.fontMetrics().horizontalAdvance(words) + 22
-
-
-def draw_pill(painter: QPainter, words: str, centre_x: float, y: float, *, size_px: int = 12) -> QRectF:
-    """Draw words on a dark pill, its top at `y`; return its box."""
-    width = pill_width(painter, words, size_px=size_px)
-    box = QRectF(centre_x - width / 2, y, width, size_px + 12)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QColor(34, 38, 42, 215))
-    painter.drawRoundedRect(box, box.height() / 2, box.height() / 2)
-    painter.setPen(QColor("#ffffff"))
-    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-    return box

@@ -12,7 +12,8 @@ from PySide6.QtGui import (
     QPen,
 )
 
-from glasscap.app.bench.overlay import draw_line, draw_pill
+from glasscap.app.bench.overlay import draw_line
+from glasscap.app.bench.pills import draw_pill
 from glasscap.app.lettering import Lettering
 from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.core.document.model import Item
