@@ -8,7 +8,7 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
 from glasscap.app.main import make_application
 from glasscap.app.shell import Shell
@@ -29,6 +29,17 @@ def qapp() -> Iterator[QApplication]:
     for cached in (icon, app_icon):
         cached.cache_clear()
     app.shutdown()
+
+
+def drag_on(widget: QWidget, start: QPointF, end: QPointF) -> None:
+    """Press, move in steps, release on any widget."""
+    button, keys = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    QTest.mousePress(widget, button, keys, start.toPoint())
+    for share in (0.3, 0.7, 1.0):
+        where = start + (end - start) * share
+        event = QMouseEvent(QMouseEvent.Type.MouseMove, where, widget.mapToGlobal(where), button, button, keys)
+        QApplication.sendEvent(widget, event)
+    QTest.mouseRelease(widget, button, keys, end.toPoint())
 
 
 class Hand:

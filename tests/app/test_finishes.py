@@ -7,7 +7,6 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
 
@@ -22,7 +21,7 @@ from glasscap.core.document.model import PaintContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.editor.step_words import edge_words, lights_words, mount_words, photo_words, strokes_words
 from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, drag_on
 from tests.samples import png_photo
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -43,16 +42,6 @@ def picture(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
 
 def finishes(hand: Hand) -> Finishes:
     return hand.item().finishes
-
-
-def drag_on(widget, start: QPointF, end: QPointF) -> None:
-    """Press, move in steps, release on any widget."""
-    QTest.mousePress(widget, LEFT, NONE, start.toPoint())
-    for share in (0.3, 0.7, 1.0):
-        where = start + (end - start) * share
-        event = QMouseEvent(QMouseEvent.Type.MouseMove, where, widget.mapToGlobal(where), LEFT, LEFT, NONE)
-        QApplication.sendEvent(widget, event)
-    QTest.mouseRelease(widget, LEFT, NONE, end.toPoint())
 
 
 def with_stroke(hand: Hand, steps) -> None:

@@ -3,14 +3,14 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
 from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.paint import ColourPaint, GradientPaint
 from glasscap.core.document.proofing import add_background
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, drag_on
 from tests.samples import png_photo
 
 
@@ -71,6 +71,37 @@ def test_a_picture_is_judged_on(placed: Hand, proof, tmp_path: Path, monkeypatch
     # A photo that only a proof shows stays listed when others go.
     placed.do("delete")
     assert any(p.name == "shelf.png" for p in placed.session.job.photos)
+
+
+def test_the_jobs_colour_is_slid_and_typed_and_the_bench_goes_with_it(placed: Hand, proof) -> None:
+    session = placed.session
+    (was,) = session.job.proof_colours
+    placed.click(proof.own, QPoint(20, 60))
+    assert session.backdrop == was
+    proof.pick.click()
+    panel = proof.colour_panel
+    seen = []
+    session.view_changed.connect(lambda: seen.append((session.is_previewing, session.backdrop)))
+    drag_on(panel.tracks["Light"], QPointF(20, 8), QPointF(60, 8))
+    rest(placed)
+    (slid,) = session.job.proof_colours
+    assert session.backdrop == slid == proof.own.colour != was
+    # Seen while the track was dragged, as well.
+    assert any(is_previewing and shown not in (was, slid) for is_previewing, shown in seen)
+    placed.type(panel.digits, "#102030")
+    assert session.job.proof_colours == ("#102030",)
+    # A colour that proofs are shown on lets nothing through.
+    assert "Opacity" not in panel.tracks
+    placed.type(panel.digits, "#10203080")
+    assert panel.digits.property("wrong")
+    assert session.job.proof_colours == ("#102030",)
+    panel.close()
+    rest(placed)
+    assert proof.colour_panel is None
+    session.undo()
+    assert session.job.proof_colours == (slid,)
+    session.undo()
+    assert session.job.proof_colours == (was,)
 
 
 def test_sizes_are_typed(placed: Hand, proof) -> None:

@@ -17,7 +17,7 @@ class BackgroundPopup(QFrame):
 
     def __init__(self, owner: QWidget, paint: Paint, proposals: Proposals) -> None:
         super().__init__(owner, Qt.WindowType.Popup)
-        self.setObjectName("card")
+        self.setObjectName("popup")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self.setFixedWidth(270)
         self.editor = PaintEditor("Proof", proposals, lambda key: "")

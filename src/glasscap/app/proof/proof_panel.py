@@ -1,10 +1,10 @@
 """The right column: the cutout where it will be used, while the work goes on."""
 
+from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPoint, QTimer, Signal
-from PySide6.QtGui import QColor
-from PySide6.QtWidgets import QColorDialog, QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.proof.background_popup import BackgroundPopup
@@ -16,6 +16,7 @@ from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
 from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.colour_panel import ColourPanel
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
@@ -76,6 +77,7 @@ class ProofPanel(QFrame):
         self.pick = push("Change job colour…", self._on_pick_clicked, style="link")
         self.add = push("Add a background…", self._on_add_clicked, style="link")
         self.popup: BackgroundPopup | None = None
+        self.colour_panel: ColourPanel | None = None
         self._cards = (self.white, self.ink, self.own)
         self._answer: Proofs | None = None
         self._at: tuple[float, float] | None = None
@@ -282,17 +284,29 @@ class ProofPanel(QFrame):
         self.drag_asked.emit(self._session.job.proofs.backgrounds[index], self.extra[index], at)
 
     def _on_pick_clicked(self) -> None:
+        """Open the panel; while a track is dragged the colour is shown, each choice is a step."""
         colours = self._session.job.proof_colours
-        start = QColor(colours[0] if colours else _WHITE)
-        options = QColorDialog.ColorDialogOption.DontUseNativeDialog
-        chosen = QColorDialog.getColor(start, self.window(), "Job colour", options)
-        if chosen.isValid():
-            self.set_job_colour(chosen.name())
+        panel = ColourPanel(self, colours[0] if colours else _WHITE, self._colours.now(), see_through=False)
+        panel.moved.connect(self._preview_job_colour)
+        panel.chosen.connect(self.set_job_colour)
+        panel.destroyed.connect(self._forget_colour_panel)
+        self.colour_panel = panel
+        panel.open_below(self.pick)
+
+    def _forget_colour_panel(self) -> None:
+        self.colour_panel = None
 
     def set_job_colour(self, colour: str) -> None:
         """Give the job another proof colour, as a step."""
+        self._show_job_colour(colour, lambda edit: self._session.apply("Change the job's colour", edit))
+
+    def _preview_job_colour(self, colour: str) -> None:
+        self._show_job_colour(colour, lambda edit: self._session.preview(edit(self._session.committed)))
+
+    def _show_job_colour(self, colour: str, do: Callable[[Callable[[Job], Job]], object]) -> None:
+        """Do the change of the job's colour; the bench goes with it where it is shown on that."""
         was_shown = self._session.backdrop == self.own.colour
-        self._session.apply("Change the job's colour", lambda job: set_proof_colour(job, 0, colour))
+        do(lambda job: set_proof_colour(job, 0, colour))
         if was_shown:
             self._session.set_backdrop(colour)
 

@@ -22,6 +22,7 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #surround {{ background: {surround}; }}
 #card {{ background: {card}; border: 1px solid {line}; border-radius: 8px; }}
 #list {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
+#popup {{ background: {card}; border: 1px solid {line}; }}
 #library {{ background: {card}; border: 1px solid {line}; border-radius: 12px; }}
 #shapegrid {{ background: transparent; border: none; outline: none; }}
 #shapegrid::item:selected {{ background: {teal_soft}; border-radius: 6px; }}

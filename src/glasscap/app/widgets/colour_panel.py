@@ -16,6 +16,7 @@ from glasscap.core.errors import FinishError
 
 _WIDTH = 236
 _TRACK_HEIGHT = 16
+_OPAQUE = 255
 _HOUSE = ("#fbfaf7", "#22262a", "#b4532c", "#0b7a75", "#f4e9d8", "#c7a15a")
 
 
@@ -140,21 +141,27 @@ class Swatch(QWidget):
 
 
 class ColourPanel(QFrame):
-    """Opens beside what it colours. `moved(colour)` while a track is dragged, `chosen(colour)` at its end."""
+    """Opens beside what it colours. `moved(colour)` while a track is dragged, `chosen(colour)` at its end.
+
+    Of a colour that is not `see_through` there is no opacity to choose.
+    """
 
     moved = Signal(str)
     chosen = Signal(str)
 
-    def __init__(self, parent: QWidget, colour: str, proposals: Sequence[str] = ()) -> None:
+    def __init__(
+        self, parent: QWidget, colour: str, proposals: Sequence[str] = (), *, see_through: bool = True
+    ) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.setObjectName("card")
+        self.setObjectName("popup")
         self.setAccessibleName("Colour")
         self.setFixedWidth(_WIDTH)
         self._owner, self._hsl = parent, (0.0, 0.0, 0.0, 1.0)
-        self.tracks = {n: Track(n) for n in ("Hue", "Strength", "Light", "Opacity")}
+        self._see_through = see_through
+        self.tracks = {n: Track(n) for n in ("Hue", "Strength", "Light", *(["Opacity"] if see_through else []))}
         self.digits = QLineEdit()
-        self.digits.setAccessibleName("Colour, #rrggbb or #rrggbbaa")
+        self.digits.setAccessibleName("Colour, #rrggbb or #rrggbbaa" if see_through else "Colour, #rrggbb")
         self.digits.editingFinished.connect(self._on_typed)
         self.dropper = tool("pipette", "Take a colour from the photo or anywhere in the window", self._on_dropper)
         self._lay_out(proposals)
@@ -217,7 +224,8 @@ class ColourPanel(QFrame):
             [QColor.fromHslF(hue, strength, n / 8) for n in range(9)],
             [clear, solid],
         )
-        for track, value, run in zip(self.tracks.values(), (hue, strength, light, opacity), runs, strict=True):
+        values = (hue, strength, light, opacity)
+        for track, value, run in zip(self.tracks.values(), values, runs, strict=False):
             track.show_value(value, run)
         if not self.digits.hasFocus() or not self.digits.isModified():
             self.digits.setText(self.colour)
@@ -238,16 +246,20 @@ class ColourPanel(QFrame):
             return
         text = self.digits.text().strip().lower()
         text = text if text.startswith("#") else f"#{text}"
-        try:
-            check_colour(text)
-        except FinishError:
-            self.digits.setProperty("wrong", True)
-        else:
-            self.digits.setProperty("wrong", False)
+        is_wrong = not self._is_colour(text)
+        self.digits.setProperty("wrong", is_wrong)
+        if not is_wrong:
             self.digits.setModified(False)
             self._choose(text)
         self.digits.style().unpolish(self.digits)
         self.digits.style().polish(self.digits)
+
+    def _is_colour(self, text: str) -> bool:
+        try:
+            check_colour(text)
+        except FinishError:
+            return False
+        return self._see_through or rgba_of(text)[3] == _OPAQUE
 
     def _on_dropper(self) -> None:
         dropper = Dropper(self._owner.window())

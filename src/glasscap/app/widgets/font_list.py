@@ -46,7 +46,7 @@ class FontList(QFrame):
 
     def __init__(self, fonts: FontBook, parent: QWidget) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
-        self.setObjectName("library")
+        self.setObjectName("popup")
         self.setFixedSize(_WIDTH, _HEIGHT)
         self._fonts, self._words = fonts, ""
         # One picture a turn, so that a slow font never holds up the window.
