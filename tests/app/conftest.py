@@ -14,6 +14,7 @@ from glasscap.app.main import make_application
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 from glasscap.app.theme.icons import app_icon, icon
+from glasscap.core.document.finishes import Finishes
 from glasscap.core.document.model import Item
 from glasscap.core.document.query import items_of
 from tests.samples import png_photo
@@ -164,3 +165,27 @@ def placed(hand: Hand, photo: Path) -> Hand:
     """A hand over a bench with one photo under its circle."""
     hand.drop(photo)
     return hand
+
+
+@pytest.fixture
+def steps(placed: Hand):
+    return placed.studio.workbench.steps
+
+
+@pytest.fixture
+def picture(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """A picture file that is chosen when the window asks for one."""
+    path = tmp_path / "tile.png"
+    path.write_bytes(png_photo(64, 64, seed=9))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(path), ""))
+    return path
+
+
+def finishes(hand: Hand) -> Finishes:
+    return hand.item().finishes
+
+
+def with_stroke(hand: Hand, steps) -> None:
+    steps.open_only("strokes")
+    steps.strokes.add.click()
+    hand.settle()

@@ -3,8 +3,20 @@
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import NO_FINISHES, Finishes
+from glasscap.core.document.finishes import (
+    NO_FINISHES,
+    Bevel,
+    Edge,
+    Finishes,
+    Glow,
+    Lights,
+    Mount,
+    Rough,
+    Shadow,
+    Stroke,
+)
 from glasscap.core.document.model import Job
+from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.raster.pixels import Picture
@@ -15,6 +27,7 @@ from glasscap.core.shapes.kinds import Shape, library_shape
 from tests.samples import cache, photo_job
 
 PHOTO = (40, 160, 220)
+RED, GREEN = ColourPaint("#e01020"), ColourPaint("#10c040")
 
 
 def flat_photo(colour: tuple[int, int, int] = PHOTO, size: tuple[int, int] = (240, 200)) -> bytes:
@@ -50,3 +63,27 @@ def over(picture: Picture, backdrop: float) -> np.ndarray:
     """The picture laid over a grey, in float."""
     alpha = picture.rgba[..., 3:] / 255
     return picture.rgba[..., :3] * alpha + backdrop * (1 - alpha)
+
+
+ANY_FINISH = {
+    "inset": Finishes(edge=Edge(inset=4)),
+    "feather": Finishes(edge=Edge(feather=24)),
+    "rough": Finishes(edge=Edge(rough=Rough("torn", 5, 20))),
+    "stroke": Finishes(strokes=(Stroke(6, RED), Stroke(3, GREEN, gap=9))),
+    "dashes": Finishes(strokes=(Stroke(6, RED, dashes=(12, 7)),)),
+    "brush": Finishes(strokes=(Stroke(9, RED, texture="brush"),)),
+    "gradient": Finishes(strokes=(Stroke(9, GradientPaint(), "centre"),)),
+    "texture": Finishes(strokes=(Stroke(9, TexturePaint("clay")),)),
+    "shadow": Finishes(lights=Lights(shadows=(Shadow(),))),
+    "inner shadow": Finishes(lights=Lights(inner_shadow=Shadow(4, 4, 12, opacity=0.9))),
+    "glow": Finishes(lights=Lights(outer_glow=Glow(), inner_glow=Glow(10, 0, "#ff0000"))),
+    "bevel": Finishes(lights=Lights(bevel=Bevel())),
+    "outer bevel": Finishes(lights=Lights(bevel=Bevel(side="outer"))),
+    "mount": Finishes(mount=Mount(8, 8, 30, 8, 4, stroke=Stroke(2), shadow=Shadow())),
+}
+
+
+def radius_field(picture: Picture, centre: tuple[float, float]) -> np.ndarray:
+    """How far each pixel's middle lies from a point of the output."""
+    y, x = np.mgrid[0 : picture.height, 0 : picture.width]
+    return np.hypot(x + 0.5 + picture.x - centre[0], y + 0.5 + picture.y - centre[1])

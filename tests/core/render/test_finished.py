@@ -1,21 +1,14 @@
-"""Finishes: partition at the joints, feather, shadows, what moves what."""
-
-import math
+"""Finishes: partition at the joints, feather, fading strokes, opacity, mount, paints, exposure."""
 
 import numpy as np
 import pytest
-import shapely
-from hypothesis import given
-from hypothesis import strategies as st
 from msgspec.structs import replace
-from scipy import ndimage, special
+from scipy import special
 
 from glasscap.core.document.finishes import (
     Adjustments,
-    Bevel,
     Edge,
     Finishes,
-    Glow,
     Lights,
     Mount,
     PictureMask,
@@ -24,34 +17,32 @@ from glasscap.core.document.finishes import (
     Stroke,
 )
 from glasscap.core.document.model import PaintContent, PhotoContent
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.region import Region
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.resample import Quality
-from glasscap.core.render import path_places
-from glasscap.core.render.bands import OffsetKey
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import Edges, Ground
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.part import flatness
-from glasscap.core.render.picture import picture_box, render
-from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
+from glasscap.core.render.picture import render
+from glasscap.core.render.plan import plan_sheet, plan_view
 from glasscap.core.render.screen import screen_frame
-from glasscap.core.render.weights import Weights
-from glasscap.core.shapes.kinds import Keeps, PointsShape, library_shape
-from tests.core.render.finished_samples import JOB, PHOTO, STORE, flat_photo, job_with, over, rendered
+from glasscap.core.shapes.kinds import library_shape
+from tests.core.render.finished_samples import (
+    ANY_FINISH,
+    GREEN,
+    JOB,
+    PHOTO,
+    RED,
+    STORE,
+    flat_photo,
+    job_with,
+    radius_field,
+    rendered,
+)
 from tests.samples import cache, photo_job, png_photo
 
-RED, GREEN = ColourPaint("#e01020"), ColourPaint("#10c040")
 SIDES = ("inside", "centre", "outside")
+
+
 SCALES = (0.5, 1.0, 2.0, 3.7)
-
-
-def radius_field(picture, centre):
-    y, x = np.mgrid[0 : picture.height, 0 : picture.width]
-    return np.hypot(x + 0.5 + picture.x - centre[0], y + 0.5 + picture.y - centre[1])
 
 
 def on_segment(colours: np.ndarray, a, b) -> np.ndarray:
@@ -227,153 +218,6 @@ def test_without_strokes_nothing_is_to_fade_with_them() -> None:
     assert np.array_equal(rendered(job_with(alone)).rgba, rendered(job_with(together)).rgba)
 
 
-def cast(job, **shadow):
-    return job_with(Finishes(lights=Lights(shadows=(Shadow(**shadow),))))
-
-
-@pytest.mark.parametrize("blur", [4.0, 18.0, 40.0])
-@pytest.mark.parametrize("shift", [(0, 0), (13, -7), (5.5, 30.25)])
-def test_a_shadow_is_a_float64_gaussian_of_the_silhouette(blur: float, shift: tuple[float, float]) -> None:
-    shadow = Shadow(*shift, blur, 0.0, "#000000", 1.0)
-    job = job_with(Finishes(lights=Lights(shadows=(shadow,))))
-    alone = job_with(shape=None)
-    with_it, without = rendered(job, crop="sheet"), rendered(alone, crop="sheet")
-    moved = replace(
-        alone.sheets[0].items[0],
-        shape_placement=ShapePlacement(120.3 + shift[0], 99.6 + shift[1], 120, 120),
-        content_placement=ContentPlacement(120, 100, 9, 9),
-    )
-    silhouette = rendered(replace(alone, sheets=(replace(alone.sheets[0], items=(moved,)),)), crop="sheet")
-    plane = np.zeros((200 + 200, 240 + 200))
-    from glasscap.core.document.region import shape_polygons
-    from glasscap.core.raster.scan import cover
-
-    flat = shape_polygons(moved.shape, moved.shape_placement, Affine(), tolerance=1 / 512)
-    plane = cover(flat, PixelBox(-100, -100, 340, 300)).dense()
-    truth = ndimage.gaussian_filter(plane, blur / 2, mode="constant", truncate=6)[100:300, 100:340]
-    beneath = without.rgba[..., 3] == 0
-    assert silhouette.rgba[..., 3].any()
-    assert np.abs(with_it.rgba[..., 3] / 255 - truth)[beneath].max() < 1.02 / 255
-
-
-def test_a_shadow_under_strokes_and_gaps_is_that_of_all_of_them() -> None:
-    strokes = (Stroke(6, RED, gap=8),)
-    shadow = Shadow(80, 0, 0, 0, "#000000", 1.0)
-    picture = rendered(job_with(Finishes(strokes=strokes, lights=Lights(shadows=(shadow,)))))
-    field = radius_field(picture, (200.3, 99.6))
-    own = radius_field(picture, (120.3, 99.6)) < 76
-    alpha = picture.rgba[..., 3]
-    assert (alpha[(field > 61.5) & (field < 66.5) & ~own] == 0).all()
-    assert (alpha[(field > 69.5) & (field < 72.5) & ~own] == 255).all()
-
-
-def test_spread_grows_a_shadow_and_clear_beneath_takes_it_away() -> None:
-    plain = Shadow(0, 0, 0, 10, "#000000", 1.0)
-    clear = replace(plain, is_clear_beneath=True)
-    one = rendered(job_with(Finishes(lights=Lights(shadows=(plain,)))))
-    assert one.rgba[..., 3].sum() / 255 == pytest.approx(np.pi * 70**2, rel=1e-3)
-    glass = job_with(Finishes(lights=Lights(shadows=(clear,))), opacity=0.5)
-    field = radius_field(rendered(glass), (120.3, 99.6))
-    assert np.abs(rendered(glass).rgba[field < 58] - (*PHOTO, 128)).max() <= 1
-
-
-def test_the_picture_grows_to_hold_a_shadow_and_no_more() -> None:
-    job = cast(None, dx=30, dy=20, blur=40, opacity=1.0)
-    picture = rendered(job, crop="visible")
-    for line in (picture.rgba[0], picture.rgba[-1], picture.rgba[:, 0], picture.rgba[:, -1]):
-        assert line[..., 3].any()
-    whole = rendered(job, crop="sheet")
-    assert picture.rgba[..., 3].astype(int).sum() > whole.rgba[..., 3].astype(int).sum()
-    plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
-    assert picture_box(plan, STORE, cache()) == picture.box
-
-
-ANY_FINISH = {
-    "inset": Finishes(edge=Edge(inset=4)),
-    "feather": Finishes(edge=Edge(feather=24)),
-    "rough": Finishes(edge=Edge(rough=Rough("torn", 5, 20))),
-    "stroke": Finishes(strokes=(Stroke(6, RED), Stroke(3, GREEN, gap=9))),
-    "dashes": Finishes(strokes=(Stroke(6, RED, dashes=(12, 7)),)),
-    "brush": Finishes(strokes=(Stroke(9, RED, texture="brush"),)),
-    "gradient": Finishes(strokes=(Stroke(9, GradientPaint(), "centre"),)),
-    "texture": Finishes(strokes=(Stroke(9, TexturePaint("clay")),)),
-    "shadow": Finishes(lights=Lights(shadows=(Shadow(),))),
-    "inner shadow": Finishes(lights=Lights(inner_shadow=Shadow(4, 4, 12, opacity=0.9))),
-    "glow": Finishes(lights=Lights(outer_glow=Glow(), inner_glow=Glow(10, 0, "#ff0000"))),
-    "bevel": Finishes(lights=Lights(bevel=Bevel())),
-    "outer bevel": Finishes(lights=Lights(bevel=Bevel(side="outer"))),
-    "mount": Finishes(mount=Mount(8, 8, 30, 8, 4, stroke=Stroke(2), shadow=Shadow())),
-}
-each = pytest.mark.parametrize("name", ANY_FINISH)
-
-
-@each
-def test_every_finish_shows(name: str) -> None:
-    plain, finished = (rendered(job_with(f), crop="sheet").rgba for f in (Finishes(), ANY_FINISH[name]))
-    assert np.abs(plain.astype(int) - finished).max() > 8
-
-
-@each
-def test_the_middle_is_the_photos_bytes(name: str) -> None:
-    job, store = photo_job(png_photo(240, 200))
-    item = replace(job.sheets[0].items[0], finishes=ANY_FINISH[name])
-    placed = replace(
-        item, shape_placement=ShapePlacement(120, 100, 150, 150), content_placement=ContentPlacement(120, 100)
-    )
-    job = replace(job, sheets=(replace(job.sheets[0], items=(placed,)),))
-    picture = rendered(job, store=store, crop="sheet").rgba
-    photo = store.pyramid(job.photos[0]).photo.rgba
-    assert np.array_equal(picture[90:110, 110:130], photo[90:110, 110:130])
-
-
-@each
-def test_the_bench_shows_what_is_written(name: str) -> None:
-    job = job_with(ANY_FINISH[name])
-    sheet, box = job.sheets[0], PixelBox(0, 0, 240, 200)
-    written = render(plan_sheet(job, sheet), STORE, cache())
-    frame = screen_frame(plan_view(job, sheet, Affine(), box, "preview"), STORE, cache())
-    seen = np.zeros((200, 240, 4), np.uint8)
-    seen[frame.y : frame.y + frame.rgba.shape[0], frame.x : frame.x + frame.rgba.shape[1]] = frame.rgba
-    for backdrop in (0, 255):
-        bench = np.floor(seen[..., :3] + backdrop * (1 - seen[..., 3:] / 255) + 0.5)
-        assert np.abs(bench - np.floor(over(written, backdrop) + 0.5)).max() <= 1
-
-
-@each
-def test_a_finish_that_is_off_shows_nothing_and_keeps_its_numbers(name: str) -> None:
-    finishes = ANY_FINISH[name]
-
-    def off(value):
-        return None if value is None else replace(value, is_on=False)
-
-    lights = finishes.lights
-    quiet = replace(
-        finishes,
-        edge=off(finishes.edge),
-        strokes=tuple(off(s) for s in finishes.strokes),
-        lights=replace(
-            lights,
-            shadows=tuple(off(s) for s in lights.shadows),
-            inner_shadow=off(lights.inner_shadow),
-            outer_glow=off(lights.outer_glow),
-            inner_glow=off(lights.inner_glow),
-            bevel=off(lights.bevel),
-        ),
-        mount=off(finishes.mount),
-    )
-    assert np.array_equal(rendered(job_with(quiet)).rgba, rendered(job_with()).rgba)
-
-
-@each
-@pytest.mark.parametrize("keeps", ["inside", "outside"])
-def test_scales_agree_in_shape(name: str, keeps: str) -> None:
-    shape = library_shape("circle", keeps)
-    one, two = (rendered(job_with(ANY_FINISH[name], shape=shape), s, crop="sheet").rgba for s in (1, 2))
-    halved = two[..., 3].reshape(200, 2, 240, 2).mean(axis=(1, 3))
-    grainy = name in ("brush", "rough")
-    assert np.abs(halved - one[..., 3]).mean() < (3.0 if grainy else 0.8)
-
-
 def test_a_hole_shows_its_shadow_inside_and_its_stroke_around() -> None:
     shape = library_shape("circle", "outside")
     shadow = Shadow(10, 10, 8, 0, "#000000", 1.0)
@@ -383,188 +227,6 @@ def test_a_hole_shows_its_shadow_inside_and_its_stroke_around() -> None:
     assert (picture.rgba[(field > 61.2) & (field < 64.8)] == (0xE0, 0x10, 0x20, 255)).all()
     assert picture.rgba[62, 82, 3] > 200 and (picture.rgba[62, 82, :3] == 0).all()
     assert picture.rgba[110, 128, 3] == 0
-
-
-def test_parallels_of_a_rough_edge_are_one_shape_at_every_scale() -> None:
-    region = Region(
-        Affine(), (240, 200), library_shape("rectangle"), ShapePlacement(120, 100, 120, 80), Affine.scaling(2)
-    )
-    edge, window = Edge(rough=Rough("stamped", 5)), PixelBox(0, 0, 500, 420)
-    small = replace(region, sheet_to_output=Affine.translation(7, -3).after(Affine.scaling(0.37)))
-    keep = cache()
-    twice = Edges(region, edge, window, keep).polygons(OffsetKey(12.0, "mitre"))
-    third = Edges(small, edge, window, keep).polygons(OffsetKey(6 * 0.37, "mitre"))
-    assert len(twice) == len(third) > 0
-    for one, other in zip(twice, third, strict=True):
-        assert np.abs((other - (7, -3)) / 0.37 - one / 2).max() < 1e-9
-
-
-@pytest.mark.parametrize("shape", ["circle", "heart", "star"])
-def test_dashes_lie_at_the_same_places_at_every_scale_and_while_they_move(shape: str) -> None:
-    job = job_with(Finishes(strokes=(Stroke(4, dashes=(9, 5)),)), shape=library_shape(shape))
-    sheet, item = job.sheets[0], job.sheets[0].items[0]
-
-    def middles(scale: float, quality: Quality) -> np.ndarray:
-        plan = plan_cutout(job, sheet, item, scale=scale)
-        weights = Weights(plan.parts[0], plan.box, STORE, quality, cache())
-        # In the shape's frame, which lies on whole pixels of the output.
-        region = plan.parts[0].region
-        assert region.placement is not None
-        to_frame = region.sheet_to_output.after(region.placement.to_sheet).inverse()
-        regions = (shapely.Polygon(ring).centroid for ring in weights.textures[0].dashes())
-        return np.array(sorted(to_frame.apply(c.x, c.y) for c in regions))
-
-    known = middles(1.0, "final")
-    for scale, quality in ((2.0, "final"), (3.7, "final"), (1.0, "moving")):
-        found = middles(scale, quality)
-        away = np.hypot(*(found[:, None] - known[None]).transpose(2, 0, 1)).min(axis=1)
-        # Round a corner dashes reach a pixel past their band, whose middle that moves.
-        assert len(found) == len(known) and np.median(away) < 0.03
-
-
-@pytest.mark.parametrize("side", ["inside", "outside"])
-def test_dashes_along_a_rough_edge_lie_as_along_the_edge_it_was(side: str) -> None:
-    def turns(rough: Rough | None, scale: float, quality: Quality) -> np.ndarray:
-        job = job_with(Finishes(edge=Edge(rough=rough), strokes=(Stroke(4, side=side, dashes=(9, 5)),)))
-        plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0], scale=scale)
-        weights = Weights(plan.parts[0], plan.box, STORE, quality, cache())
-        region = plan.parts[0].region
-        assert region.placement is not None
-        to_frame = region.sheet_to_output.after(region.placement.to_sheet).inverse()
-        middles = [shapely.Polygon(ring).centroid for ring in weights.textures[0].dashes()]
-        return np.sort([math.atan2(*to_frame.apply(c.x, c.y)) for c in middles])
-
-    torn, even = Rough("torn", 5, scale=9), turns(None, 1.0, "final")
-    for scale, quality in ((1.0, "final"), (2.0, "final"), (1.0, "moving")):
-        assert np.abs(turns(torn, scale, quality) - even).max() < 1e-3
-    # And they reach across all of the rough stroke: no dash is cut off above or below.
-    look = Finishes(edge=Edge(rough=torn), strokes=(Stroke(4, RED, side, dashes=(2000, 1), has_even_ends=False),))
-    whole = replace(look, strokes=(replace(look.strokes[0], dashes=()),))
-    assert np.abs(rendered(job_with(look)).rgba.astype(int) - rendered(job_with(whole)).rgba).max() <= 1
-
-
-def test_round_dashes_along_a_rough_edge_stay_where_they_are_while_it_moves() -> None:
-    def region(quality: Quality, rough: Rough | None) -> shapely.Geometry:
-        job = job_with(Finishes(edge=Edge(rough=rough), strokes=(Stroke(6, dashes=(9, 14), cap="round"),)))
-        plan = plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
-        weights = Weights(plan.parts[0], plan.box, STORE, quality, cache())
-        return shapely.union_all([shapely.buffer(shapely.Polygon(p), 0) for p in weights.textures[0].dashes()])
-
-    torn = Rough("torn", 3, scale=9)
-    still, moving, even = region("final", torn), region("moving", torn), region("final", None)
-    assert shapely.symmetric_difference(still, moving).area < 0.1 * still.area
-    # And beside those along the edge it was, but for crumbs where teeth are sharp.
-    middles = [[p.centroid for p in shapely.get_parts(some) if p.area > 20] for some in (still, even)]
-    assert len(middles[0]) == len(middles[1])
-    assert max(min(shapely.distance(a, b) for b in middles[1]) for a in middles[0]) < 6
-
-
-def test_dots_along_a_rough_edge_lie_in_its_stroke() -> None:
-    def red(rough: Rough | None) -> int:
-        dotted = Stroke(6, RED, dashes=(0, 14), cap="round")
-        picture = rendered(job_with(Finishes(edge=Edge(rough=rough), strokes=(dotted,))))
-        return int((picture.rgba == (0xE0, 0x10, 0x20, 255)).all(axis=-1).sum())
-
-    assert red(Rough("deckled", 12, scale=40)) > 0.8 * red(None) > 0
-
-
-def test_a_brush_that_grows_keeps_where_along_the_outline_pixels_lie(monkeypatch: pytest.MonkeyPatch) -> None:
-    measured: list[PixelBox] = []
-    measuring = path_places.path_field
-
-    def counted(polygons: tuple[np.ndarray, ...], box: PixelBox, margin: int) -> tuple[np.ndarray, np.ndarray]:
-        measured.append(box)
-        return measuring(polygons, box, margin)
-
-    monkeypatch.setattr(path_places, "path_field", counted)
-
-    def grain(width: float, keep: ValueCache) -> np.ndarray:
-        job = job_with(Finishes(strokes=(Stroke(width, texture="brush"),)))
-        part = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
-        weights = Weights(part, PixelBox(0, 0, 240, 200), STORE, "preview", keep)
-        return weights.textures[0].plane(PixelBox(60, 40, 90, 100))
-
-    keep = cache()
-    grown = [grain(width, keep) for width in (9.0, 10.5, 12.0)]
-    assert len(measured) == 1
-    for width, made in zip((9.0, 10.5, 12.0), grown, strict=True):
-        assert np.array_equal(made, grain(width, cache()))
-
-
-def test_a_gradient_along_the_edge_shares_them_with_a_brush() -> None:
-    def painted(keep: ValueCache, *strokes: Stroke) -> list[np.ndarray]:
-        job = job_with(Finishes(strokes=strokes))
-        part = plan_cutout(job, job.sheets[0], job.sheets[0].items[0]).parts[0]
-        ready = FinishedPart(part, PixelBox(0, 0, 240, 200), STORE, "preview", keep)
-        frames = [stroke.frame() for stroke in ready.strokes]
-        return [f.path.within(PixelBox(60, 40, 90, 100))[0] for f in frames if f.path is not None]
-
-    along = GradientPaint((Stop(0, "#000000"), Stop(1, "#ffffff")), "along")
-    keep = cache()
-    one, other = painted(keep, Stroke(9.0, along), Stroke(11.0, texture="brush"))
-    assert np.shares_memory(one, other)
-    assert np.ptp(one) > 0.1 and np.array_equal(one, painted(cache(), Stroke(9.0, along))[0])
-
-
-def test_what_moves_has_the_parallel_of_a_rough_edge_to_a_quarter_of_a_pixel() -> None:
-    region = Region(
-        Affine(), (240, 200), library_shape("circle"), ShapePlacement(120, 100, 180, 180), Affine.scaling(1.5)
-    )
-    edge, window = Edge(rough=Rough("torn", 5, scale=6)), PixelBox(0, 0, 500, 420)
-    offset, keep = OffsetKey(15.0), cache()
-    exact, moving = (
-        Edges(region, edge, window, keep, flatness(quality)).polygons(offset) for quality in ("final", "moving")
-    )
-    one, other = (shapely.Polygon(polygons[0]).exterior for polygons in (exact, moving))
-    assert len(moving[0]) < len(exact[0])
-    # By arcs and by points left out in dents.
-    assert shapely.hausdorff_distance(one, other, densify=0.01) < 2 / 4
-    assert np.array_equal(
-        Edges(region, edge, window, keep, flatness("moving")).polygons()[0],
-        Edges(region, edge, window, keep).polygons()[0],
-    )
-
-
-def test_what_moves_has_a_rough_edge_of_fewer_points_where_none_is_kept() -> None:
-    region = Region(
-        Affine(), (240, 200), library_shape("circle"), ShapePlacement(120, 100, 180, 180), Affine.scaling(0.5)
-    )
-    edge, window = Edge(rough=Rough("torn", 5, scale=6)), PixelBox(0, 0, 130, 110)
-    exact = Edges(region, edge, window, cache())
-    moving = Edges(region, edge, window, cache(), flatness("moving"))
-    (many,), (few,) = exact.polygons(), moving.polygons()
-    assert 2 * len(few) < len(many)
-    # Of the same edge: most points lie on it, all near by, and a stroke's parallel follows.
-    away = shapely.distance(shapely.LinearRing(many), shapely.points(few))
-    assert np.median(away) < 0.03 and away.max() < 0.6
-    for offset in (OffsetKey(0.0), OffsetKey(4.0)):
-        one, other = (edges.coverage(offset).dense() for edges in (exact, moving))
-        assert abs(one.sum() - other.sum()) < 0.002 * one.sum()
-        assert np.abs(one - other).max() < 0.35
-
-
-@pytest.mark.parametrize("keeps", ["inside", "outside"])
-@pytest.mark.parametrize("rough", [None, Rough("torn", 2, scale=6)])
-def test_what_moves_is_filled_as_what_rests_where_sides_are_turned_round(
-    keeps: Keeps, rough: Rough | None
-) -> None:
-    # A thorn beside a dent that the stroke closes, over a side of many points.
-    side = " ".join(f"L{200 - n / 3:.3f} {120 + math.sin(n / 9):.3f}" for n in range(600))
-    shape = PointsShape(f"M0 0 L80 0 L85 -60 L90 0 L100 0 L103 30 L106 0 L200 0 {side} Z", keeps=keeps)
-    region = Region(Affine(), (300, 260), shape, ShapePlacement(150, 130, 200, 180), Affine())
-    edge, window = Edge(rough=rough), PixelBox(0, 0, 300, 260)
-    ground = Ground(Affine(), (300, 260)) if keeps == "outside" else None
-    exact, moving = (
-        Edges(region, edge, window, cache(), flatness(quality), ground) for quality in ("final", "moving")
-    )
-    for distance in (12.0, -4.0):
-        one, other = (edges.coverage(OffsetKey(distance)).dense() for edges in (exact, moving))
-        away = np.abs(one - other)
-        # In the pixels where two arcs cross alone; a rough edge that moves has fewer points, and folds at corners.
-        assert (away > 0.1).sum() <= 2 if rough is None else (away > 0.35).sum() <= 12
-        assert away.mean() < 2e-3
-    # Dashes go along the outline, which does not cross itself.
-    assert rough is not None or shapely.is_valid(shapely.Polygon(moving.polygons(OffsetKey(12.0))[0]))
 
 
 def test_opacity_multiplies_the_isolated_picture() -> None:
@@ -684,15 +346,6 @@ def test_exposure_doubles_linear_light() -> None:
     job = replace(job, sheets=(replace(job.sheets[0], items=(replace(item, content=content),)),))
     assert isinstance(content, PhotoContent)
     assert np.abs(rendered(job, store=store).rgba[100, 100, :3].astype(int) - (188, 138, 255)).max() <= 1
-
-
-@given(st.sampled_from(list(ANY_FINISH)), st.floats(-40, 40), st.floats(-40, 40))
-def test_no_finish_moves_the_photo(name: str, dx: float, dy: float) -> None:
-    job = job_with(ANY_FINISH[name])
-    item = job.sheets[0].items[0]
-    moved = replace(item, content_placement=item.content_placement.moved(dx, dy))
-    assert moved.finishes == item.finishes and moved.shape_placement == item.shape_placement
-    assert replace(item, finishes=Finishes()) == replace(job_with().sheets[0].items[0])
 
 
 def test_nothing_left_inside_is_an_empty_picture() -> None:
