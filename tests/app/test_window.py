@@ -4,9 +4,10 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
 from glasscap.app.theme import style
+from glasscap.app.theme.colours import DARK, LIGHT
 from glasscap.app.tray.name_editor import NameEditor
 from glasscap.core.shapes.kinds import ParametricShape
 from tests.app.conftest import Hand
@@ -219,6 +220,7 @@ def test_light_and_dark_follow_the_desktop(placed: Hand, monkeypatch: pytest.Mon
     hand = Hand(placed.studio)
     hand.settle()
     dark = hand.studio.shell.grab().toImage().pixelColor(5, 790).lightness()
+    assert hand.studio.shell.styleSheet() == style.style_sheet(DARK)
     monkeypatch.setattr(style, "is_dark", lambda: False)
     hand.studio._on_scheme_changed()
     hand = Hand(hand.studio)
@@ -226,6 +228,18 @@ def test_light_and_dark_follow_the_desktop(placed: Hand, monkeypatch: pytest.Mon
     light = hand.studio.shell.grab().toImage().pixelColor(5, 790).lightness()
     assert dark < 80 < 200 < light
     assert hand.session.selected == selected
+
+
+def test_windows_have_the_style_sheet_and_not_the_application(placed: Hand, qapp: QApplication) -> None:
+    # With one of its own each part of a view is styled anew for every layout it is put into.
+    assert qapp.styleSheet() == ""
+    shell = placed.studio.shell
+    assert shell.styleSheet() == style.style_sheet(LIGHT)
+    # What opens over the window is styled by it, as well.
+    dialog = QDialog(shell)
+    dialog.ensurePolished()
+    assert dialog.grab().toImage().pixelColor(3, 3).name() == LIGHT.panel
+    dialog.deleteLater()
 
 
 def test_every_control_has_a_name_and_is_reached_by_keyboard(placed: Hand) -> None:

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QCheckBox, QDialog, QDialogButtonBox
 from glasscap.app.memory import share_of_memory
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.theme.style import apply_theme, colours, set_surround
+from glasscap.app.theme.style import colours, set_surround
 from glasscap.app.widgets.buttons import Choice
 from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.labels import label
@@ -36,7 +36,6 @@ def apply_preferences(wanted: Preferences, session: Session, service: RenderServ
         return
     app = QApplication.instance()
     if isinstance(app, QApplication):
-        apply_theme(app)
         for widget in app.allWidgets():
             if isinstance(widget, NumberField):
                 widget.show_unit()

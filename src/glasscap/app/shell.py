@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStacked
 
 from glasscap.app.start_view import StartView
 from glasscap.app.theme.icons import app_icon
+from glasscap.app.theme.style import dress
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
 from glasscap.files.window_state import WindowState, keep_window_state, read_window_state
@@ -56,6 +57,7 @@ class Shell(QMainWindow):
         self._column.addWidget(self.pages, 1)
         self.setCentralWidget(centre)
         self.pages.addWidget(self.start)
+        dress(self)
         self.start.setFocus()
 
     def when_loaded(self, run: Callable[[], object]) -> None:

@@ -89,8 +89,6 @@ class StartView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setObjectName("surround")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setAccessibleName("Start")
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
@@ -126,6 +124,12 @@ class StartView(QWidget):
         inner.addWidget(left)
         inner.addWidget(_Sample(), 1)
         self.show_recent()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the grey around the card."""
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), QColor(colours().surround))
+        painter.end()
 
     def _fill_left(self, column: QVBoxLayout) -> None:
         column.setContentsMargins(40, 38, 34, 30)

@@ -24,7 +24,7 @@ from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.shell import Shell
 from glasscap.app.start_view import StartView
-from glasscap.app.theme.style import apply_theme
+from glasscap.app.theme.style import apply_theme, dress
 from glasscap.app.topbar import TopBar
 from glasscap.app.widgets.toast import Toast
 from glasscap.app.workbench import Workbench, make_parts
@@ -255,6 +255,7 @@ class Studio(QObject):
         if not isinstance(app, QApplication):
             return
         apply_theme(app)
+        dress(self.shell)
         viewport, page, had_job = self.workbench.bench.viewport, self.workbench.page, self.has_job
         self.shell.pages.removeWidget(self.workbench)
         self.workbench.deleteLater()

@@ -66,7 +66,6 @@ class Bench(QWidget):
 
     def __init__(self, session: Session, service: RenderService, lettering: Lettering) -> None:
         super().__init__()
-        self.setObjectName("surround")
         self.setAccessibleName("Bench")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)

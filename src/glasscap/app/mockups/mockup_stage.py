@@ -25,7 +25,6 @@ class MockupStage(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setObjectName("surround")
         self.setAccessibleName("Mock-up")
         self.setMinimumSize(300, 200)
         self.setMouseTracking(True)

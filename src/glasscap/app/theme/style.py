@@ -5,7 +5,7 @@ from functools import cache
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QGuiApplication, QPalette
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from glasscap.app.theme.colours import DARK, LIGHT, Colours
 from glasscap.app.theme.fonts import MEDIUM, REGULAR, STRONG, font
@@ -19,7 +19,6 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #proof {{ border-left: 1px solid {line}; }}
 #topbar {{ background: {card}; border-bottom: 1px solid {line}; }}
 #tray {{ background: {card}; border-top: 1px solid {line}; }}
-#surround {{ background: {surround}; }}
 #card {{ background: {card}; border: 1px solid {line}; border-radius: 8px; }}
 #list {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
 #popup {{ background: {card}; border: 1px solid {line}; }}
@@ -166,7 +165,7 @@ def style_sheet(chosen: Colours) -> str:
 
 
 def apply_theme(app: QApplication) -> None:
-    """Dress the application; call again when the desktop's scheme changes."""
+    """Give the application its font and colours; call again when the desktop's scheme changes."""
     _dressed["is_dark"] = is_dark()
     chosen = colours()
     app.setFont(font(13))
@@ -185,4 +184,12 @@ def apply_theme(app: QApplication) -> None:
     ):
         palette.setColor(role, QColor(colour))
     app.setPalette(palette)
-    app.setStyleSheet(style_sheet(chosen))
+
+
+def dress(window: QWidget) -> None:
+    """Give a window, and all that is put into it, the style sheet; call again when the desktop's scheme changes.
+
+    The application itself has none: each part of a view would be styled anew with every layout it is put into
+    before it is in the window, which takes five times as long as to make it.
+    """
+    window.setStyleSheet(style_sheet(colours()))
