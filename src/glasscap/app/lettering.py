@@ -10,7 +10,7 @@ from glasscap.core.errors import GlassCapError
 from glasscap.core.shapes.kinds import Letters, LettersShape
 from glasscap.core.shapes.typesetting import SetLetters, set_type
 from glasscap.editor.text_entry import Entry
-from glasscap.files.font_book import DEFAULT_FONT, FontBook
+from glasscap.files.font_book import DEFAULT_FONT, FontBook, list_ahead
 
 _REST_MS = 900
 FIRST_WORD = "KILN"
@@ -25,6 +25,7 @@ class Lettering(QObject):
         super().__init__()
         self._session = session
         self.fonts = FontBook()
+        list_ahead()
         self.entry = Entry("", 0, 0)
         self._set: SetLetters | None = None
         self._draft: Letters | None = None

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from pathlib import Path
+from threading import Lock, Thread
 
 from msgspec import Struct
 
@@ -46,6 +47,7 @@ _OWN = (
     FontFile("Pacifico", "Pacifico-Regular.ttf", weight=400),
 )
 DEFAULT_FONT = "Anton"
+_ONE_AT_A_TIME = Lock()
 
 
 class FontBook:
@@ -140,8 +142,19 @@ def _fallbacks(character: str, *, has_system: bool) -> tuple[Face, ...]:
     return ()
 
 
-@lru_cache(1)
+def list_ahead() -> None:
+    """Ask for the system's fonts in a thread: of thousands that takes a second, for which nobody should wait."""
+    Thread(target=_system_files, name="fonts", daemon=True).start()
+
+
 def _system_files() -> tuple[FontFile, ...]:
+    # Who asks meanwhile waits for the one answer.
+    with _ONE_AT_A_TIME:
+        return _all_listed()
+
+
+@lru_cache(1)
+def _all_listed() -> tuple[FontFile, ...]:
     return _listed(":")
 
 
