@@ -15,6 +15,7 @@ from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
 from glasscap.core.errors import CancelledError, ExportError
+from glasscap.core.formats import drawing_process
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.ticket import Ticket
 from glasscap.files.recent import remember_job
@@ -57,6 +58,19 @@ def test_the_newest_request_wins(service: RenderService) -> None:
     wait(lambda: len(ear.answers) == 2)
     assert ear.answers == ["first", 19]
     wait(lambda: service.is_idle)
+
+
+def test_a_window_that_closes_does_not_wait_for_a_drawing(
+    qapp: QApplication, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(drawing_process, "_PROGRAM", "import time; time.sleep(60)")
+    service = RenderService(STORE)
+    service.ask("proof", lambda photos, cache: drawing_process.drawn_png(b"<svg/>", 400, 400))
+    wait(lambda: bool(drawing_process._running))
+    begun = time.monotonic()
+    service.stop()
+    assert time.monotonic() - begun < 10
+    assert not drawing_process._running
 
 
 def test_proofs_do_not_hold_up_the_bench(service: RenderService) -> None:

@@ -14,6 +14,7 @@ from glasscap.app.memory import cache_budget, is_memory_short
 from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError
+from glasscap.core.formats.drawing_process import give_up_drawing
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
 from glasscap.editor.frames import ScreenPhotos, decode_fully
@@ -25,6 +26,8 @@ _WATCH_MS = 4000
 # How long the bench must be calm before the rest is drawn, and how long that waits at most.
 _CALM_SECONDS, _LONGEST_SECONDS = 0.06, 0.3
 _BENCH = "bench"
+# How often a thread that is to end is looked after.
+_STOPPING_SECONDS = 0.05
 
 
 class _Lane:
@@ -72,12 +75,14 @@ class _Lane:
             self._wake.notify()
 
     def stop(self) -> None:
-        """End the thread."""
+        """End the thread; a drawing it waits for is given up."""
         with self._wake:
             self._is_stopped = True
             self._waiting.clear()
             self._wake.notify()
-        self._thread.join()
+        while self._thread.is_alive():
+            give_up_drawing(self._thread.ident or 0)
+            self._thread.join(_STOPPING_SECONDS)
 
     def _next(self) -> tuple[Hashable, Work, ScreenPhotos] | None:
         with self._wake:

@@ -1,13 +1,15 @@
 """Drawings drawn by a process of their own: the same picture, and one clear cause where there is none."""
 
 import subprocess
+import time
+from threading import Thread
 
 import pytest
 
 from glasscap.core.errors import PhotoError
 from glasscap.core.formats import drawing_process
 from glasscap.core.formats.artwork import draw_artwork
-from glasscap.core.formats.drawing_process import drawn_png
+from glasscap.core.formats.drawing_process import drawn_png, give_up_drawing
 
 HALF = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="10" fill="#0b7a75"/></svg>'
 
@@ -19,7 +21,7 @@ def test_a_large_drawing_is_the_small_one_drawn_elsewhere(monkeypatch: pytest.Mo
 
 
 def test_a_small_drawing_starts_no_process(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(subprocess, "run", lambda *a, **k: pytest.fail("a process was started"))
+    monkeypatch.setattr(subprocess, "Popen", lambda *a, **k: pytest.fail("a process was started"))
     assert drawn_png(HALF, 100, 100).startswith(b"\x89PNG")
 
 
@@ -44,3 +46,26 @@ def test_a_process_that_dies_or_takes_too_long_is_a_clear_problem(monkeypatch: p
     monkeypatch.setattr(drawing_process, "_LONGEST", 0.2)
     with pytest.raises(PhotoError, match="takes more than"):
         draw_artwork(HALF, "half.svg", 600)
+
+
+def test_a_drawing_is_given_up_for_the_thread_that_waits_for_it(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(drawing_process, "_PROGRAM", "import time; time.sleep(60)")
+    causes: list[str] = []
+
+    def draw() -> None:
+        try:
+            drawn_png(HALF, 400, 400)
+        except ValueError as error:
+            causes.append(str(error))
+
+    thread = Thread(target=draw)
+    begun = time.monotonic()
+    thread.start()
+    while thread.is_alive() and time.monotonic() - begun < 30:
+        give_up_drawing(thread.ident or 0)
+        thread.join(0.02)
+    assert causes == ["the drawing library gave up"]
+    assert time.monotonic() - begun < 30
+    assert not drawing_process._running
+    # Whoever waits for nothing is left alone.
+    give_up_drawing(thread.ident or 0)

@@ -2,6 +2,7 @@
 
 import subprocess
 import sys
+from threading import get_ident
 
 import resvg_py
 
@@ -9,6 +10,8 @@ import resvg_py
 _SMALL_PX, _SMALL_BYTES = 60_000, 16_384
 # A drawing may take long, but not for ever (seconds).
 _LONGEST = 120
+# The process each thread waits for.
+_running: dict[int, "subprocess.Popen[bytes]"] = {}
 _PROGRAM = """
 import sys, resvg_py
 try:
@@ -28,15 +31,36 @@ def drawn_png(svg: bytes, width: int, height: int) -> bytes:
         return _drawn_here(svg, width)
     command = [sys.executable, "-I", "-c", _PROGRAM, str(width)]
     try:
-        done = subprocess.run(command, input=svg, capture_output=True, timeout=_LONGEST)
+        code, drawn, complaint = _run(command, svg)
     except subprocess.TimeoutExpired:
         raise ValueError(f"it takes more than {_LONGEST} s") from None
     except OSError as error:
         raise ValueError(f"no process could be started for it: {error.strerror}") from error
-    if done.returncode:
-        words = done.stderr.decode(errors="replace").strip().splitlines()
+    if code:
+        words = complaint.decode(errors="replace").strip().splitlines()
         raise ValueError(words[-1] if words else "the drawing library gave up")
-    return done.stdout
+    return drawn
+
+
+def give_up_drawing(thread: int) -> None:
+    """Stop what a thread (its `ident`) waits for; to that the drawing library has then given up."""
+    process = _running.get(thread)
+    if process is not None:
+        process.kill()
+
+
+def _run(command: list[str], given: bytes) -> tuple[int, bytes, bytes]:
+    pipe = subprocess.PIPE
+    with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe) as process:
+        _running[get_ident()] = process
+        try:
+            drawn, complaint = process.communicate(given, timeout=_LONGEST)
+        except BaseException:
+            process.kill()
+            raise
+        finally:
+            del _running[get_ident()]
+    return process.returncode, drawn, complaint
 
 
 def _drawn_here(svg: bytes, width: int) -> bytes:
