@@ -46,6 +46,7 @@ from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
 from shape_benchmarks import shape_figures
 from sheet_benchmarks import sheet_figures
+from window_benchmarks import window_figures
 
 
 def skia_circle(rgba: np.ndarray) -> np.ndarray:
@@ -309,6 +310,7 @@ def main() -> None:
         "opening": lambda data: [opening_figure(data), decode_figure(data)],
         "processes": process_figures,
         "sheets": sheet_figures,
+        "window": lambda data: window_figures(),
     }
     parser.add_argument("groups", nargs="*", help=f"which figures, all unless said: {', '.join(groups)}")
     call = parser.parse_args()

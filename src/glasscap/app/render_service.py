@@ -23,9 +23,14 @@ Work = Callable[[ScreenPhotos, ValueCache], object]
 Answer = Callable[[Hashable, object], None]
 Fail = Callable[[str], None]
 _WATCH_MS = 4000
-# How long the bench must be calm before the rest is drawn, and how long that waits at most.
-_CALM_SECONDS, _LONGEST_SECONDS = 0.06, 0.3
+# How long the bench must be calm before the rest is drawn, and how long that waits at most: what is dragged shows
+# across its edge, too, but where it will be used only now and then.
+_CALM_SECONDS = 0.06
+_STRIPS, _PROOFS = "strips", "proofs"
+_LONGEST_SECONDS = {_STRIPS: 0.12, _PROOFS: 2.0}
 _BENCH = "bench"
+# The first of what names an edge strip's channel.
+STRIP = "strip"
 # How often a thread that is to end is looked after.
 _STOPPING_SECONDS = 0.05
 
@@ -47,6 +52,7 @@ class _Lane:
         before: "_Lane | None" = None,
     ) -> None:
         self._before, self.asked_at, self._done_at = before, 0.0, 0.0
+        self._longest = _LONGEST_SECONDS.get(name, 0.0)
         self._rank = FRAMES if name == _BENCH else UNWATCHED
         self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
@@ -104,7 +110,7 @@ class _Lane:
             return 0
         now = monotonic()
         calm = self._before.asked_at + _CALM_SECONDS - now
-        longest = self._done_at + _LONGEST_SECONDS - now
+        longest = self._done_at + self._longest - now
         return max(0.0, min(calm, longest))
 
     def _run(self) -> None:
@@ -163,10 +169,12 @@ class RenderService(QObject):
             lane.use_store(store)
 
     def ask(self, channel: Hashable, work: Work) -> None:
-        """Queue work; the newest on a channel wins. The bench has a thread of its own."""
+        """Queue work; the newest on a channel wins. The bench has a thread of its own, edge strips another."""
         if self._stop.is_set():
             return
-        name = _BENCH if channel == _BENCH else "proofs"
+        name = _BENCH if channel == _BENCH else _PROOFS
+        if isinstance(channel, tuple) and channel[0] == STRIP:
+            name = _STRIPS
         if name not in self._lanes:
             before = self._lanes.get(_BENCH) if name != _BENCH else None
             self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit, before)

@@ -73,7 +73,8 @@ class TopBar(QFrame):
         return menu
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        self.show_state()
+        if not self._session.is_previewing:
+            self.show_state()
 
     def show_state(self) -> None:
         """Show name, saved state, and what undo and redo would do."""

@@ -76,6 +76,7 @@ class Bench(QWidget):
         lettering.changed.connect(self.update)
         self.viewport = Viewport()
         self._is_fitted = True
+        self._fitted_to = self._sheet_shown()
         self._mode: tuple[object, ...] = (None, False, False, None)
         self._frame: BenchFrame | None = None
         self._drop_target: str | None = None
@@ -125,6 +126,7 @@ class Bench(QWidget):
         fitted = self.viewport.resized(*size).fitted(
             Box(0, 0, sheet.width, sheet.height), bottom_reserve=round(BAR_RESERVE * self.ratio)
         )
+        self._fitted_to = self._sheet_shown()
         self.set_viewport(fitted, is_fitted=True)
 
     def zoom_by(self, factor: float) -> None:
@@ -147,10 +149,16 @@ class Bench(QWidget):
     # following the session
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        if self._is_fitted and not self.driver.is_active:
+        if self._is_fitted and not self.driver.is_active and self._sheet_shown() != self._fitted_to:
             self.fit()
         self._refresh.start()
-        self.update()
+        # Of what is dragged elsewhere the lines come with the picture.
+        if self.driver.is_active or not self._session.is_previewing:
+            self.update()
+
+    def _sheet_shown(self) -> tuple[str, float, float]:
+        sheet = self._session.sheet
+        return sheet.id, sheet.width, sheet.height
 
     def _on_view_changed(self) -> None:
         if self._frame is not None and self._frame.request.sheet_id != self._session.sheet_id:

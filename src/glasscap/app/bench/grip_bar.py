@@ -1,9 +1,10 @@
 """The floating bar: the three grips, the cover meter, photo px per px."""
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
+from glasscap.app.following import Follower
 from glasscap.app.session import Session
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
@@ -32,8 +33,9 @@ class Dot(QWidget):
 
     def show_colour(self, colour: str) -> None:
         """Light it."""
-        self._colour = colour
-        self.update()
+        if colour != self._colour:
+            self._colour = colour
+            self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint the dot."""
@@ -72,15 +74,13 @@ class GripBar(QFrame):
             row.addWidget(widget)
         row.addSpacing(10)
         row.addWidget(self.density)
-        self._measure = QTimer(self, singleShot=True, interval=0)
-        self._measure.timeout.connect(self.show_state)
+        self._follower = Follower(session, self.show_state, self)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
         self.show_state()
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        if not self._measure.isActive():
-            self._measure.start()
+        self._follower.begin()
 
     def show_state(self) -> None:
         """Show the grip and the meters."""

@@ -140,12 +140,18 @@ class ProofPanel(QFrame):
         service.photo_decoded.connect(self._ask_soon.start)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        self._on_view_changed()
+        if self._session.is_previewing and (old.proofs, old.proof_colours) == (new.proofs, new.proof_colours):
+            self._ask_again()
+        else:
+            self._on_view_changed()
 
     def _on_view_changed(self) -> None:
         self._show_own_cards()
         self._show_colours()
         self._show_settings()
+        self._ask_again()
+
+    def _ask_again(self) -> None:
         if not self._ask_soon.isActive():
             # During a drag the bench comes first.
             self._ask_soon.start(_DRAG_MS if self._session.is_previewing else _REST_MS)

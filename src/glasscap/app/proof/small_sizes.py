@@ -19,6 +19,7 @@ class SmallSizes(QWidget):
     def __init__(self, sizes: tuple[int, ...]) -> None:
         super().__init__()
         self._sizes, self._frames = sizes, tuple[Frame | None, ...]()
+        self._made_for: tuple[tuple[int, ...], int, float] | None = None
         self._colour = "#ffffff"
         self.setAccessibleName("Proof at small sizes")
         self.setToolTip("The longest side in px, pixel for pixel")
@@ -31,7 +32,10 @@ class SmallSizes(QWidget):
 
     def show_sizes(self, sizes: tuple[int, ...], width: int) -> None:
         """Make room for other sizes in a column of some width."""
-        self._sizes = sizes
+        shown = (sizes, width, self.devicePixelRatioF())
+        if shown == self._made_for:
+            return
+        self._sizes, self._made_for = sizes, shown
         places = self._places(width)
         ratio = self.devicePixelRatioF()
         self.setFixedHeight(

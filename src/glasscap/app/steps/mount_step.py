@@ -11,6 +11,7 @@ from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_
 from glasscap.app.widgets.buttons import push, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.layouts import show_only
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
@@ -135,22 +136,20 @@ class MountStep(StepBody):
         is_on = mount is not None and mount.is_on
         self.setEnabled(not item.is_locked)
         self.is_on.setChecked(is_on)
-        for widget in self._rows:
-            widget.setVisible(is_on)
         if mount is None or not is_on:
+            show_only((), self._rows)
             return
+        stroke, shadow = mount.stroke, mount.shadow
+        self.stroke.setChecked(stroke is not None and stroke.is_on)
+        self.shadow.setChecked(shadow is not None and shadow.is_on)
+        hidden = () if self.stroke.isChecked() else self._stroke_rows
+        hidden = hidden if self.shadow.isChecked() else (*hidden, *self._shadow_rows)
+        show_only(set(self._rows).difference(hidden), self._rows)
         for side, field in self.fields.items():
             field.show_value(getattr(mount, side))
         self.corner.show_value(mount.corner)
         self.paint.show_paint(mount.paint)
         self.opacity.show_value(mount.opacity * 100)
-        stroke, shadow = mount.stroke, mount.shadow
-        self.stroke.setChecked(stroke is not None and stroke.is_on)
-        self.shadow.setChecked(shadow is not None and shadow.is_on)
-        for widget in self._stroke_rows:
-            widget.setVisible(self.stroke.isChecked())
-        for widget in self._shadow_rows:
-            widget.setVisible(self.shadow.isChecked())
         if stroke is not None:
             self.stroke_colour.show_colour(
                 stroke.paint.colour if isinstance(stroke.paint, ColourPaint) else "#000000"

@@ -7,6 +7,7 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app.following import Follower
 from glasscap.app.lettering import Lettering
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.render_service import RenderService
@@ -87,8 +88,7 @@ class StepsPanel(QFrame):
         self.versions = VersionBar(session)
         self._empty = self._nothing_selected()
         self._lay_out()
-        self._refresh = QTimer(self, singleShot=True, interval=0)
-        self._refresh.timeout.connect(self.show_state)
+        self._follower = Follower(session, self.show_state, self)
         self._reveal = QTimer(self, singleShot=True, interval=0)
         self._reveal.timeout.connect(self._show_open_card)
         # Bodies out of sight are made one by one while nothing else is to be done.
@@ -243,7 +243,7 @@ class StepsPanel(QFrame):
         column.addWidget(self._area, 1)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        self._refresh.start()
+        self._follower.begin()
 
     def show_state(self) -> None:
         """Show the item selected last, or that there is none."""
@@ -271,7 +271,7 @@ class StepsPanel(QFrame):
 
     def showEvent(self, event: QShowEvent) -> None:
         """Fill what waited to be seen."""
-        self._refresh.start()
+        self._follower.begin()
 
     def _show_item(self, item: Item, job: Job) -> None:
         for key, card in self.cards.items():

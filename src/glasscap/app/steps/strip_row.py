@@ -4,7 +4,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout
 
-from glasscap.app.render_service import RenderService
+from glasscap.app.render_service import STRIP, RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody
 from glasscap.app.widgets.edge_strip import PICTURE_HEIGHT, EdgeStrip
@@ -20,7 +20,7 @@ class StripRow(StepBody):
 
     def __init__(self, session: Session, service: RenderService, name: str) -> None:
         super().__init__(session)
-        self._service, self._channel = service, ("strip", name)
+        self._service, self._channel = service, (STRIP, name)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)

@@ -14,6 +14,7 @@ from glasscap.app.steps.strip_row import StripRow
 from glasscap.app.widgets.buttons import push, tool
 from glasscap.app.widgets.dash_field import DashField
 from glasscap.app.widgets.finish_list import FinishList, Line
+from glasscap.app.widgets.layouts import show_only
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pictogram import picture_choice
@@ -149,11 +150,13 @@ class StrokesStep(StepBody):
         self.setEnabled(not item.is_locked)
         self.measure.setChecked(self._session.aim is not None and self._session.aim is self._measuring)
         self.list.show_lines([Line(stroke_words(s), swatch_of(s.paint), s.is_on) for s in strokes], self.chosen)
-        for row in self._rows:
-            row.setVisible(bool(strokes))
         if not strokes:
+            show_only((), self._rows)
             return
         stroke = strokes[self.chosen]
+        # A rough edge has no corners to join.
+        has_corners = working(item.finishes).edge.rough is None
+        show_only(self._seen_rows(stroke, has_corners=has_corners), self._rows)
         self.paint.show_paint(stroke.paint)
         self.breadth.show_value(stroke.width)
         self.gap.show_value(stroke.gap)
@@ -161,17 +164,21 @@ class StrokesStep(StepBody):
         self.side.show_choice(stroke.side)
         self.joins.show_choice(stroke.join)
         self.limit.show_value(stroke.mitre_limit)
-        # A rough edge has no corners to join.
-        has_corners = working(item.finishes).edge.rough is None
-        self._joins_row.setVisible(has_corners)
-        self.limit.setVisible(has_corners and stroke.join == "mitre")
         self.dashes.show_dashes(stroke.dashes, is_even=stroke.has_even_ends)
-        for row in self._dash_rows:
-            row.setVisible(bool(stroke.dashes))
         self.dash_offset.show_value(stroke.dash_offset)
         self.caps.show_choice(stroke.cap)
         self.brush.setCurrentIndex(self.brush.findData(stroke.texture))
         self.another.setVisible(stroke.texture != "smooth")
+
+    def _seen_rows(self, stroke: Stroke, *, has_corners: bool) -> set[QWidget]:
+        seen = set(self._rows)
+        if not has_corners:
+            seen.remove(self._joins_row)
+        if not has_corners or stroke.join != "mitre":
+            seen.remove(self.limit)
+        if not stroke.dashes:
+            seen.difference_update(self._dash_rows)
+        return seen
 
     def _on_measure_clicked(self) -> None:
         """Begin measuring a line, or stop."""

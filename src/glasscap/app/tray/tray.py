@@ -27,7 +27,7 @@ from glasscap.editor.proofs import ThumbRequest, thumbnail
 
 _GAP = 9
 FIND_WIDTH = 130
-_DRAG_MS, _REST_MS = 250, 40
+_REST_MS = 40
 
 
 class _Row(QWidget):
@@ -83,7 +83,7 @@ class Tray(QFrame):
         self._lay_out()
         self.finder.textChanged.connect(self.show_state)
         self.finder.returnPressed.connect(self._on_find_entered)
-        self._refresh = QTimer(self, singleShot=True)
+        self._refresh = QTimer(self, singleShot=True, interval=_REST_MS)
         self._refresh.timeout.connect(self._ask_thumbnails)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
@@ -104,7 +104,8 @@ class Tray(QFrame):
     # following the session
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
-        if old.sheets is not new.sheets:
+        # While something is dragged names and order stay, and pictures come at its end.
+        if old.sheets is not new.sheets and not self._session.is_previewing:
             self.show_state()
 
     def _on_photo_decoded(self) -> None:
@@ -128,7 +129,7 @@ class Tray(QFrame):
                 widget.setParent(None)
                 widget.deleteLater()
         if not self._refresh.isActive():
-            self._refresh.start(_DRAG_MS if session.is_previewing else _REST_MS)
+            self._refresh.start()
 
     def _fill(self, line: QHBoxLayout, items: Sequence[Item]) -> set[str]:
         """Put cards and groups into a row in their order; return the ids of all shown in it."""

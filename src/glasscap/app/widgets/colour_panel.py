@@ -11,6 +11,7 @@ from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.dropper import Dropper
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.wrong import mark_wrong
 from glasscap.core.document.paint import check_colour, colour_of, rgba_of
 from glasscap.core.errors import FinishError
 
@@ -247,12 +248,10 @@ class ColourPanel(QFrame):
         text = self.digits.text().strip().lower()
         text = text if text.startswith("#") else f"#{text}"
         is_wrong = not self._is_colour(text)
-        self.digits.setProperty("wrong", is_wrong)
+        mark_wrong(self.digits, is_wrong=is_wrong)
         if not is_wrong:
             self.digits.setModified(False)
             self._choose(text)
-        self.digits.style().unpolish(self.digits)
-        self.digits.style().polish(self.digits)
 
     def _is_colour(self, text: str) -> bool:
         try:

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWid
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.slider_row import LABEL_WIDTH
+from glasscap.app.widgets.wrong import mark_wrong
 from glasscap.editor.numbers import NumberError, format_number, parse_number
 
 _PATTERNS: tuple[tuple[str, tuple[float, ...]], ...] = (
@@ -96,10 +97,8 @@ class DashField(QWidget):
         self.stepped.emit(lengths)
 
     def _mark(self, why: str) -> None:
-        self.lengths.setProperty("wrong", bool(why))
         self.lengths.setToolTip(why or "Dash and gap in turn, px")
-        self.lengths.style().unpolish(self.lengths)
-        self.lengths.style().polish(self.lengths)
+        mark_wrong(self.lengths, is_wrong=bool(why))
 
 
 def _picture(pattern: tuple[float, ...]) -> QIcon:

@@ -41,11 +41,15 @@ class Dial(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Turn to the pointer."""
-        self.moved.emit(self._at(event))
+        self._turn_to(self._at(event))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Follow the pointer."""
-        self.moved.emit(self._at(event))
+        self._turn_to(self._at(event))
+
+    def _turn_to(self, degrees: float) -> None:
+        self.show_value(degrees)
+        self.moved.emit(degrees)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Settle."""

@@ -1,7 +1,7 @@
 """The edge strip: the real profile across the edge, enlarged; its marks are dragged."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QWheelEvent
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.theme.fonts import font
@@ -54,12 +54,14 @@ class EdgeStrip(QWidget):
         self._frame: Frame | None = None
         self._frame_zoom = 1.0
         self.chosen = 0
+        self._fit()
 
     # what is shown
 
     def show_finishes(self, finishes: Finishes) -> None:
         """Follow a cutout's finishes."""
         self._finishes = finishes
+        self._fit()
         self.update()
 
     def show_frame(self, frame: Frame | None, zoom: float) -> None:
@@ -67,17 +69,25 @@ class EdgeStrip(QWidget):
         self._frame, self._frame_zoom = frame, zoom
         self.update()
 
+    def _fit(self) -> None:
+        """Reckon what painting and pointing ask for many times: the marks, and the zoom that shows them all."""
+        self._marks = marks_of(self._finishes)
+        fitting = fitting_zoom(self._start or self._finishes, max(self.width(), 1))
+        self._zoom = fitting if self._own_zoom is None else self._own_zoom
+
     @property
     def zoom(self) -> float:
         """Logical px per sheet px; it holds still while a mark is dragged."""
-        if self._own_zoom is not None:
-            return self._own_zoom
-        return fitting_zoom(self._start or self._finishes, max(self.width(), 1))
+        return self._zoom
 
     @property
     def marks(self) -> tuple[Mark, ...]:
         """The marks that can be dragged."""
-        return marks_of(self._finishes)
+        return self._marks
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Fit the marks into the width there is now."""
+        self._fit()
 
     def x_of(self, at: float) -> float:
         """Return where a place across the edge is painted."""
@@ -111,6 +121,7 @@ class EdgeStrip(QWidget):
         self._start = self._finishes if self._held is not None else None
         if self._held is not None:
             self.chosen = self.marks.index(self._held)
+        self._fit()
         self.update()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -120,7 +131,8 @@ class EdgeStrip(QWidget):
             self.setCursor(Qt.CursorShape.SizeHorCursor if near else Qt.CursorShape.ArrowCursor)
             self.setToolTip("" if near is None else _words(near))
             return
-        self.moved.emit(with_mark_at(self._start, self._held, self._snapped(event)))
+        self.show_finishes(with_mark_at(self._start, self._held, self._snapped(event)))
+        self.moved.emit(self._finishes)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Settle."""
@@ -128,6 +140,7 @@ class EdgeStrip(QWidget):
         # Read by the zoom of the drag, which ends with it.
         place = self._snapped(event)
         self._held = self._start = None
+        self._fit()
         if held is not None and start is not None:
             self.stepped.emit(with_mark_at(start, held, place))
         self.update()
@@ -151,6 +164,7 @@ class EdgeStrip(QWidget):
             self.setToolTip(_words(marks[self.chosen]))
         elif key == Qt.Key.Key_Escape and self._held is not None:
             start, self._held, self._start = self._start, None, None
+            self._fit()
             self.moved.emit(start)
         else:
             super().keyPressEvent(event)
@@ -160,6 +174,7 @@ class EdgeStrip(QWidget):
         """Enlarge 1 to 16 times."""
         factor = 1.25 ** (event.angleDelta().y() / 120)
         self._own_zoom = min(max(self.zoom * factor, LEAST_ZOOM), MOST_ZOOM)
+        self._fit()
         self.zoom_changed.emit()
         self.update()
         event.accept()
@@ -167,6 +182,7 @@ class EdgeStrip(QWidget):
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Let the zoom follow the marks again."""
         self._own_zoom = None
+        self._fit()
         self.zoom_changed.emit()
         self.update()
 

@@ -25,10 +25,11 @@ class ElidedLabel(QLabel):
 
     def set_whole(self, text: str) -> None:
         """Show a text, shortened as needed; the whole is its tooltip."""
-        self._whole = text
-        self.setToolTip(text)
-        self.setAccessibleName(text)
-        self._shorten()
+        if text != self._whole:
+            self._whole = text
+            self.setToolTip(text)
+            self.setAccessibleName(text)
+            self._shorten()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Shorten anew."""
@@ -36,4 +37,6 @@ class ElidedLabel(QLabel):
 
     def _shorten(self) -> None:
         room = max(self.width(), self.minimumWidth())
-        self.setText(self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideMiddle, room))
+        text = self.fontMetrics().elidedText(self._whole, Qt.TextElideMode.ElideMiddle, room)
+        if text != self.text():
+            self.setText(text)

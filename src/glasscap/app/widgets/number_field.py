@@ -8,6 +8,7 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QResizeEvent, QW
 from PySide6.QtWidgets import QLineEdit
 
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.wrong import mark_wrong
 from glasscap.editor.numbers import NumberError, format_number, parse_length, parse_number, px_per
 
 _NOTCH = 120
@@ -117,10 +118,7 @@ class NumberField(QLineEdit):
             self._write()
 
     def _mark(self, why: str | None) -> None:
-        if self.property("wrong") != (why is not None):
-            self.setProperty("wrong", why is not None)
-            self.style().unpolish(self)
-            self.style().polish(self)
+        mark_wrong(self, is_wrong=why is not None)
         self.setToolTip(why or f"{self.spec.name}: type a number or a sum such as 400/3")
 
     def _on_editing_finished(self) -> None:

@@ -11,6 +11,7 @@ from glasscap.app.widgets.colour_well import ColourWell, Proposals
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.gradient_bar import GradientBar
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.layouts import show_only
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.texture_choice import TextureChoice
@@ -133,9 +134,10 @@ class PaintEditor(QWidget):
 
     def _show(self) -> None:
         self.kinds.show_choice(self._kind)
-        for kind, widgets in self._parts.items():
-            for widget in widgets:
-                widget.setVisible(kind == self._kind)
+        seen = set(self._parts[self._kind])
+        if self._gradient.way not in ("linear", "around"):
+            seen.discard(self.angle)
+        show_only(seen, (row for rows in self._parts.values() for row in rows))
         colour = self._paints["colour"]
         assert isinstance(colour, ColourPaint)
         self.well.show_colour(colour.colour)
@@ -144,7 +146,6 @@ class PaintEditor(QWidget):
         self.stop_well.show_colour(gradient.stops[self.bar.chosen].colour)
         self.way.setCurrentIndex(max(self.way.findData(gradient.way), 0))
         self.angle.show_value(gradient.angle)
-        self.angle.setVisible(self._kind == "gradient" and gradient.way in ("linear", "around"))
         tiles = self._tiles
         self.texture.show_texture(tiles, self._picture_name(tiles.texture) if tiles.is_own else "")
         self.scale.show_value(tiles.scale * 100)
