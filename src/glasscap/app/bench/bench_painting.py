@@ -43,7 +43,7 @@ class BenchPainting:
         self._session, self._bench = session, bench
         self._drop_target: str | None = None
         self._lines = ItemLines(session, bench)
-        self._ground = KeptLayer(is_opaque=True)
+        self._beneath, self._ground = KeptLayer(is_opaque=True), KeptLayer(is_opaque=True)
 
     def paint(self, painter: QPainter, shown: BenchFrame | None, drop_target: str | None, words: str) -> None:
         """Paint everything; `drop_target` is the cutout that would take what is dragged in."""
@@ -65,23 +65,26 @@ class BenchPainting:
         sheet = session.sheet
         frame = None if session.is_wire else shown
 
-        def paint(inner: QPainter) -> None:
+        def paint_beneath(inner: QPainter) -> None:
             inner.fillRect(bench.rect(), QColor(colours().surround))
             self._paint_sheet(inner)
+
+        beneath = (
+            bench.viewport.to_device,
+            (sheet.width, sheet.height),
+            session.backdrop,
+            bench.backdrop.shown,
+            colours().surround,
+        )
+
+        def paint(inner: QPainter) -> None:
+            # While something is dragged each frame is another, and the sheet beneath it the same.
+            self._beneath.paint(inner, beneath, bench.size(), bench.ratio, paint_beneath)
             if frame is not None:
                 self._paint_frame(inner, frame)
             self._paint_beyond(inner)
 
-        key = (
-            frame,
-            bench.viewport.to_device,
-            (sheet.width, sheet.height, sheet.bleed),
-            session.backdrop,
-            bench.backdrop.shown,
-            colours().surround,
-            session.is_wire,
-            self._open_group(),
-        )
+        key = (*beneath, frame, sheet.bleed, session.is_wire, self._open_group())
         self._ground.paint(painter, key, bench.size(), bench.ratio, paint)
 
     def _open_group(self) -> Item | None:
