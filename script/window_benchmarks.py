@@ -17,6 +17,7 @@ from bench_tools import Figure, timed
 from glasscap.app.main import make_application
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
+from glasscap.app.threads import take_short_turns
 from glasscap.core.document.edits import update_item
 from glasscap.core.document.finishes import Finishes, Stroke
 from glasscap.core.document.query import items_of
@@ -29,6 +30,7 @@ _STEP_MS, _STEPS, _SETTLE_MS = 16, 120, 3000
 def window_figures() -> list[Figure]:
     """The demo's plate, its stroke made wider 60 times a second, the strokes' step open."""
     os.environ["XDG_STATE_HOME"] = os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+    take_short_turns()
     app = make_application()
     shell = Shell()
     shell.resize(1280, 800)

@@ -2,6 +2,7 @@
 
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -71,6 +72,29 @@ def test_a_window_that_closes_does_not_wait_for_a_drawing(
     service.stop()
     assert time.monotonic() - begun < 10
     assert not drawing_process._running
+
+
+def test_strips_follow_the_bench_sooner_than_proofs_do(service: RenderService) -> None:
+    done: dict[str, float] = {}
+
+    def noted(name: str) -> Callable[[object, object], None]:
+        return lambda photos, cache: done.setdefault(name, time.monotonic() - begun)
+
+    begun = time.monotonic()
+    service.ask("bench", lambda photos, cache: None)
+    wait(lambda: service.is_idle)
+    for name in ("strip", "proof"):
+        # What was done just now is the first of a drag.
+        service.ask((name, "edge"), lambda photos, cache: None)
+    wait(lambda: service.is_idle)
+    begun = time.monotonic()
+    service.ask(("strip", "edge"), noted("strip"))
+    service.ask("proof", noted("proof"))
+    while len(done) < 2 and time.monotonic() - begun < 10:
+        service.ask("bench", lambda photos, cache: None)
+        QApplication.processEvents()
+        time.sleep(0.01)
+    assert done["strip"] < 1 < done["proof"] < 5
 
 
 def test_proofs_do_not_hold_up_the_bench(service: RenderService) -> None:
