@@ -104,6 +104,22 @@ def test_the_jobs_colour_is_slid_and_typed_and_the_bench_goes_with_it(placed: Ha
     assert session.job.proof_colours == (was,)
 
 
+def test_a_colour_panel_that_closes_under_a_drag_leaves_what_was_seen(placed: Hand, proof) -> None:
+    session = placed.session
+    (was,) = session.job.proof_colours
+    proof.pick.click()
+    panel = proof.colour_panel
+    track = panel.tracks["Light"]
+    QTest.mousePress(track, Qt.MouseButton.LeftButton, pos=QPoint(track.width() - 20, 8))
+    assert session.is_previewing
+    (seen,) = session.job.proof_colours
+    panel.close()
+    assert not session.is_previewing
+    assert session.job.proof_colours == (seen,) != (was,)
+    session.undo()
+    assert session.job.proof_colours == (was,)
+
+
 def test_sizes_are_typed(placed: Hand, proof) -> None:
     proof.sizes.setFocus()
     proof.sizes.selectAll()

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QLinearGradient, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QHideEvent, QKeyEvent, QLinearGradient, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from glasscap.app.theme.style import colours
@@ -159,7 +159,7 @@ class ColourPanel(QFrame):
         self.setAccessibleName("Colour")
         self.setFixedWidth(_WIDTH)
         self._owner, self._hsl = parent, (0.0, 0.0, 0.0, 1.0)
-        self._see_through = see_through
+        self._see_through, self._is_moving = see_through, False
         self.tracks = {n: Track(n) for n in ("Hue", "Strength", "Light", *(["Opacity"] if see_through else []))}
         self.digits = QLineEdit()
         self.digits.setAccessibleName("Colour, #rrggbb or #rrggbbaa" if see_through else "Colour, #rrggbb")
@@ -235,8 +235,16 @@ class ColourPanel(QFrame):
         values = list(self._hsl)
         values[place] = value
         self._hsl = (values[0], values[1], values[2], values[3])
+        self._is_moving = not is_settled
         self._show()
         (self.chosen if is_settled else self.moved).emit(self.colour)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """Choose what a track was at that is still held: nobody lets go of it any more."""
+        if self._is_moving:
+            self._is_moving = False
+            self.chosen.emit(self.colour)
+        super().hideEvent(event)
 
     def _choose(self, colour: str) -> None:
         self.show_colour(colour)

@@ -162,9 +162,9 @@ class EdgeStrip(QWidget):
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down):
             self.chosen = (self.chosen + (1 if key == Qt.Key.Key_Down else -1)) % len(marks)
             self.setToolTip(_words(marks[self.chosen]))
-        elif key == Qt.Key.Key_Escape and self._held is not None:
+        elif key == Qt.Key.Key_Escape and self._held is not None and self._start is not None:
             start, self._held, self._start = self._start, None, None
-            self._fit()
+            self.show_finishes(start)
             self.moved.emit(start)
         else:
             super().keyPressEvent(event)
