@@ -52,7 +52,7 @@ class _Lane:
         before: "_Lane | None" = None,
     ) -> None:
         self._before, self.asked_at, self._done_at = before, 0.0, 0.0
-        self._longest = _LONGEST_SECONDS.get(name, 0.0)
+        self._longest, self._waits_since = _LONGEST_SECONDS.get(name, 0.0), 0.0
         self._rank = FRAMES if name == _BENCH else UNWATCHED
         self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
@@ -77,6 +77,8 @@ class _Lane:
         """Queue work."""
         with self._wake:
             self.asked_at = monotonic()
+            if not self._waiting:
+                self._waits_since = self.asked_at
             self._waiting[channel] = work
             self._wake.notify()
 
@@ -110,7 +112,7 @@ class _Lane:
             return 0
         now = monotonic()
         calm = self._before.asked_at + _CALM_SECONDS - now
-        longest = self._done_at + self._longest - now
+        longest = max(self._done_at, self._waits_since) + self._longest - now
         return max(0.0, min(calm, longest))
 
     def _run(self) -> None:
