@@ -25,7 +25,7 @@ from glasscap.core.raster.pixels import Bytes, Levels
 from glasscap.core.ticket import no_progress
 
 # Filtered rows are packed while the processor's own memory still holds them.
-_BAND_BYTES = 1 << 19
+_BAND_BYTES = 1 << 20
 _MIN_SPLIT_BYTES = 1 << 20
 _ADLER_BASE = 65521
 _ZLIB_FASTEST = b"\x78\x01"
