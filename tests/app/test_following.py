@@ -134,4 +134,28 @@ def test_the_bench_is_not_painted_for_what_is_dragged_elsewhere(
     placed.settle(lambda: bool(asked))
     asked.clear()
     session.drop_preview()
-    assert asked == [False]
+    placed.settle(lambda: bool(asked))
+    assert not any(asked)
+
+
+def test_lines_of_what_is_dragged_on_the_bench_come_with_its_pictures_or_soon(
+    placed: Hand, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    placed.session.set_grip("shape")
+    bench, painted, pictures = placed.bench, [], []
+    placed.studio.service.answered.connect(lambda channel, answer: pictures.append(channel == "bench"))
+    monkeypatch.setattr(bench, "update", lambda: painted.append(time.monotonic()))
+    placed.drag((200, 150), (210, 150), is_released=False)
+    start, end = QPointF(placed.at(210, 150)), QPointF(placed.at(260, 170))
+    pictures.clear()
+    begun, steps = time.monotonic(), 0
+    while time.monotonic() - begun < 0.6:
+        steps += 1
+        placed.move(start + (end - start) * (time.monotonic() - begun), NONE)
+        QTest.qWait(3)
+    took = time.monotonic() - begun
+    assert steps > 40
+    assert 2 <= sum(begun <= at < begun + took for at in painted) <= sum(pictures) + took / 0.05 + 2
+    painted.clear()
+    QTest.mouseRelease(bench, LEFT, NONE, placed.at(260, 170))
+    placed.settle(lambda: bool(painted))

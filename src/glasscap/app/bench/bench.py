@@ -24,6 +24,7 @@ from glasscap.app.bench.backing_out import back_out
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
+from glasscap.app.following import Follower
 from glasscap.app.lettering import Lettering
 from glasscap.app.mimes import takes_photos
 from glasscap.app.render_service import RenderService
@@ -41,6 +42,9 @@ from glasscap.editor.text_entry import Entry
 from glasscap.editor.viewport import Viewport
 
 _WHEEL_NOTCH, _WHEEL_PAN, _ZOOM_STEP = 120, 60, 1.25
+# How long lines wait for the next picture: painted at every step of the pointer the bench would take the
+# interpreter from its own pictures half of the time.
+_REPAINT_MS = 50
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -89,6 +93,7 @@ class Bench(QWidget):
         self.composing = ""
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self._ask)
+        self._repaint = Follower(session, lambda: self.update(), self, every_ms=_REPAINT_MS)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self._on_view_changed)
         service.answered.connect(self._on_answered)
@@ -154,7 +159,11 @@ class Bench(QWidget):
         self._refresh.start()
         # Of what is dragged elsewhere the lines come with the picture.
         if self.driver.is_active or not self._session.is_previewing:
-            self.update()
+            self.show_soon()
+
+    def show_soon(self) -> None:
+        """Be painted anew; what is dragged waits for the next picture, but not for long."""
+        self._repaint.begin()
 
     def _sheet_shown(self) -> tuple[str, float, float]:
         sheet = self._session.sheet
@@ -199,7 +208,7 @@ class Bench(QWidget):
         self._frame = answer
         if answer.drafts:
             self._service.decode(answer.drafts)
-        self.update()
+        self._repaint.show_now()
 
     @property
     def is_current(self) -> bool:

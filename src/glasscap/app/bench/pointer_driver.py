@@ -269,7 +269,7 @@ class PointerDriver:
         except GlassCapError as error:
             self.cancel()
             self._session.problem_found.emit(error.line)
-        self._bench.update()
+        self._bench.show_soon()
 
     def _finish(self, edit: Edit | None) -> None:
         session = self._session
