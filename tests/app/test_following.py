@@ -159,3 +159,16 @@ def test_lines_of_what_is_dragged_on_the_bench_come_with_its_pictures_or_soon(
     painted.clear()
     QTest.mouseRelease(bench, LEFT, NONE, placed.at(260, 170))
     placed.settle(lambda: bool(painted))
+
+
+def test_a_drag_that_ends_as_it_was_seen_is_shown_by_all_that_waited_for_its_end(placed: Hand) -> None:
+    session, key = placed.session, placed.session.selected[-1]
+    seen = update_item(session.committed, key, lambda item: replace(item, opacity=0.5))
+    session.preview(seen)
+    # The very job that was seen: no other one is told of.
+    session.apply("Change the opacity", lambda job: seen)
+    tray, topbar = placed.studio.workbench.tray, placed.studio.topbar
+    assert tray.cards[key].item is placed.item()
+    # Its picture is asked for anew.
+    placed.settle(lambda: tray._shown[key] is placed.item())
+    assert topbar.undo.toolTip() == "Undo: Change the opacity"

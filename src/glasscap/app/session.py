@@ -33,8 +33,8 @@ class Session(QObject):
     """One job being edited.
 
     `job_changed(old, new)` tells of every change, previews included; `view_changed()` of the selection, the
-    sheet, the grip and the bench's look; `saved_changed()` of file and saved state; `problem_found(text)`
-    carries a message for the user.
+    sheet, the grip and the bench's look; `saved_changed()` of each step, file and saved state;
+    `problem_found(text)` carries a message for the user.
     """
 
     job_changed = Signal(object, object)

@@ -11,7 +11,6 @@ from glasscap.app.session import Session
 from glasscap.app.theme.icons import app_icon
 from glasscap.app.widgets.buttons import push, tool
 from glasscap.app.widgets.labels import label
-from glasscap.core.document.model import Job
 from glasscap.editor.actions import ACTIONS
 
 HEIGHT = 44
@@ -48,7 +47,6 @@ class TopBar(QFrame):
         self.export = push("Export…", actions["export"].trigger, style="primary")
         self._lay_out()
         session.saved_changed.connect(self.show_state)
-        session.job_changed.connect(self._on_job_changed)
         self.show_state()
 
     def _lay_out(self) -> None:
@@ -71,10 +69,6 @@ class TopBar(QFrame):
                     menu.addAction(self._actions[action.id])
             menu.addSeparator()
         return menu
-
-    def _on_job_changed(self, old: Job, new: Job) -> None:
-        if not self._session.is_previewing:
-            self.show_state()
 
     def show_state(self) -> None:
         """Show name, saved state, and what undo and redo would do."""

@@ -20,7 +20,7 @@ from glasscap.app.widgets.scroll import scrolled
 from glasscap.core.document.edits import rename, set_hidden, set_locked
 from glasscap.core.document.groups import move_to_container
 from glasscap.core.document.kinds import has_name
-from glasscap.core.document.model import Item, Job, walk
+from glasscap.core.document.model import Item, walk
 from glasscap.core.document.query import find_item, items_of, path_to
 from glasscap.core.render.screen import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
@@ -85,7 +85,8 @@ class Tray(QFrame):
         self.finder.returnPressed.connect(self._on_find_entered)
         self._refresh = QTimer(self, singleShot=True, interval=_REST_MS)
         self._refresh.timeout.connect(self._ask_thumbnails)
-        session.job_changed.connect(self._on_job_changed)
+        # Of steps, not of what is dragged: names and order stay meanwhile, and pictures come at its end.
+        session.saved_changed.connect(self.show_state)
         session.view_changed.connect(self.show_state)
         service.answered.connect(self._on_answered)
         service.photo_decoded.connect(self._on_photo_decoded)
@@ -102,11 +103,6 @@ class Tray(QFrame):
         outer.addWidget(scrolled(self._row, is_upright=False), 1)
 
     # following the session
-
-    def _on_job_changed(self, old: Job, new: Job) -> None:
-        # While something is dragged names and order stay, and pictures come at its end.
-        if old.sheets is not new.sheets and not self._session.is_previewing:
-            self.show_state()
 
     def _on_photo_decoded(self) -> None:
         self._shown.clear()
