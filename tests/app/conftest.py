@@ -19,7 +19,7 @@ from glasscap.core.document.model import Item
 from glasscap.core.document.query import items_of
 from tests.samples import png_photo
 
-SECONDS = 20
+SECONDS = 60
 
 
 @pytest.fixture(scope="session")

@@ -56,7 +56,7 @@ class Receiver:
         """Return what it got next; our window lives on meanwhile, for it is asked for the data."""
         import select
 
-        end = time.monotonic() + 20
+        end = time.monotonic() + 90
         while not select.select([self._run.stdout], [], [], 0)[0]:
             screen.app.processEvents()
             time.sleep(0.01)

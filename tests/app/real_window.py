@@ -19,7 +19,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
 from glasscap.app.main import start_window
 from glasscap.core.document.query import items_of
 
-_SECONDS = 30
+_SECONDS = 90
 _REST, _ROUNDS = 0.25, 20
 
 

@@ -33,7 +33,7 @@ def main() -> None:
             if event.type == pygame.KEYDOWN and event.key == pygame.K_v:
                 # SDL 2 pastes text alone; another client of the X server asks for the picture.
                 call = ["xclip", "-selection", "clipboard", "-target", "image/png", "-out"]
-                data = subprocess.run(call, capture_output=True, check=False, timeout=20).stdout
+                data = subprocess.run(call, capture_output=True, check=False, timeout=60).stdout
                 print(json.dumps({"pasted": data.hex()}), flush=True)
         pygame.display.flip()
         time.sleep(0.02)

@@ -3,86 +3,114 @@
 import os
 import subprocess
 import sys
-from threading import Thread, get_native_id
-from time import monotonic, sleep
+from collections.abc import Callable, Iterator
+from threading import Event, Thread, get_native_id
 
 import pytest
 from PySide6.QtCore import QAbstractEventDispatcher
 
+from glasscap.app import threads
 from glasscap.app.threads import UNWATCHED, InterfaceTurn, Rank, stay_behind
 
 
-def _held(turn: InterfaceTurn, allowed: float, times: int) -> float:
-    """Return for how long a thread is held back that asks so often."""
-    found: list[float] = []
+class Clock:
+    """A clock that goes on only where somebody works or waits, and an event that waits by it."""
 
-    def work() -> None:
-        turn.begin(Rank(0, allowed, 0.0))
-        start = monotonic()
-        for _ in range(times):
-            turn.give_way()
-        found.append(monotonic() - start)
+    def __init__(self) -> None:
+        self.now, self.waits, self.is_set = 100.0, 0, False
+        # What happens at a time, while something waits.
+        self.then: list[tuple[float, Callable[[], None]]] = []
 
-    thread = Thread(target=work)
-    thread.start()
-    thread.join()
-    return found[0]
+    def __call__(self) -> float:
+        return self.now
+
+    def clear(self) -> None:
+        self.is_set = False
+
+    def set(self) -> None:
+        self.is_set = True
+
+    def wait(self, seconds: float) -> None:
+        self.waits += 1
+        end = self.now + seconds
+        while self.then and self.then[0][0] <= end and not self.is_set:
+            self.now, happens = self.then.pop(0)
+            happens()
+        if not self.is_set:
+            self.now = end
 
 
 @pytest.fixture
-def dispatcher(qapp: object) -> QAbstractEventDispatcher:
-    """Return what reads the interface thread's events."""
-    return QAbstractEventDispatcher.instance()
+def clock(monkeypatch: pytest.MonkeyPatch) -> Clock:
+    made = Clock()
+    monkeypatch.setattr(threads, "monotonic", made)
+    monkeypatch.setattr(threads, "Event", lambda: made)
+    return made
 
 
-def test_work_waits_while_the_interface_is_busy(dispatcher: QAbstractEventDispatcher) -> None:
-    turn = InterfaceTurn()
+@pytest.fixture
+def turn(qapp: object, clock: Clock) -> Iterator[InterfaceTurn]:
+    """Return the turn of an interface that is busy."""
+    dispatcher = QAbstractEventDispatcher.instance()
+    made = InterfaceTurn()
     dispatcher.awake.emit()
-    assert _held(turn, 0.1, 20) == pytest.approx(0.1, abs=0.05)
+    yield made
     dispatcher.aboutToBlock.emit()
-    assert _held(turn, 0.1, 20) < 0.02
 
 
-def test_work_goes_on_as_soon_as_the_interface_waits(dispatcher: QAbstractEventDispatcher) -> None:
-    turn = InterfaceTurn()
-    dispatcher.awake.emit()
-
-    def calm() -> None:
-        sleep(0.01)
-        turn.set_free()
-
-    thread = Thread(target=calm)
-    thread.start()
-    assert _held(turn, 5.0, 200) < 0.5
-    thread.join()
+def held(turn: InterfaceTurn, clock: Clock, rank: Rank, pieces: int, each: float = 0.0) -> float:
+    """Return for how long work of so many pieces is held back that asks after each."""
+    turn.begin(rank)
+    begun = clock.now
+    for _ in range(pieces):
+        clock.now += each
+        turn.give_way()
+    return clock.now - begun - pieces * each
 
 
-def test_long_work_is_held_for_a_share_of_its_own_time(dispatcher: QAbstractEventDispatcher) -> None:
-    turn, took = InterfaceTurn(), []
-    dispatcher.awake.emit()
+def test_work_waits_while_the_interface_is_busy(turn: InterfaceTurn, clock: Clock) -> None:
+    assert held(turn, clock, Rank(0, 0.1, 0.0), 20) == pytest.approx(0.1)
+    QAbstractEventDispatcher.instance().aboutToBlock.emit()
+    assert held(turn, clock, Rank(0, 0.1, 0.0), 20) == 0
+
+
+def test_work_waits_for_a_little_at_once(turn: InterfaceTurn, clock: Clock) -> None:
+    assert 0 < held(turn, clock, Rank(0, 5.0, 0.0), 1) <= 0.05
+
+
+def test_work_goes_on_as_soon_as_the_interface_waits(turn: InterfaceTurn, clock: Clock) -> None:
+    clock.then.append((clock.now + 0.01, turn.set_free))
+    assert held(turn, clock, Rank(0, 5.0, 0.0), 200) == pytest.approx(0.01)
+    assert clock.waits == 1
+
+
+def test_long_work_is_held_for_a_share_of_its_own_time(turn: InterfaceTurn, clock: Clock) -> None:
+    assert held(turn, clock, Rank(0, 0.0, 1.0), 20, 0.01) == pytest.approx(0.2)
+    assert held(turn, clock, Rank(0, 0.1, 0.5), 20, 0.01) == pytest.approx(0.1 + 0.1)
+
+
+def test_work_that_was_not_begun_here_never_waits(turn: InterfaceTurn, clock: Clock) -> None:
+    turn.give_way()
+    assert clock.waits == 0
+
+
+def test_a_thread_that_waits_is_woken(qapp: object) -> None:
+    """With the real clock and event: far sooner than it may wait in all, or the test does not end."""
+    turn, asked, is_done = InterfaceTurn(), Event(), Event()
+    turn.set_busy()
 
     def work() -> None:
-        turn.begin(Rank(0, 0.0, 1.0))
-        start = monotonic()
-        for _ in range(20):
-            sleep(0.01)
+        turn.begin(Rank(0, 1e6, 0.0))
+        asked.set()
+        while turn._is_busy:
             turn.give_way()
-        took.append(monotonic() - start)
+        is_done.set()
 
-    thread = Thread(target=work)
-    thread.start()
-    thread.join()
-    dispatcher.aboutToBlock.emit()
-    assert 0.3 < took[0] < 0.6
-
-
-def test_a_thread_that_was_not_told_to_never_waits(dispatcher: QAbstractEventDispatcher) -> None:
-    turn = InterfaceTurn()
-    dispatcher.awake.emit()
-    start = monotonic()
-    turn.give_way()
-    assert monotonic() - start < 0.02
-    dispatcher.aboutToBlock.emit()
+    Thread(target=work, daemon=True).start()
+    assert asked.wait(60)
+    assert not is_done.is_set()
+    turn.set_free()
+    assert is_done.wait(60)
 
 
 def test_work_behind_gets_less_of_the_processor_and_the_interface_none_less() -> None:

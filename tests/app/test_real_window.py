@@ -225,7 +225,7 @@ def test_random_input_raises_nothing(display: str) -> None:
     environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
     done = subprocess.run(
         [sys.executable, str(SHAKEN), "6", "7"],
-        env=environment, capture_output=True, text=True, timeout=120, check=False,
+        env=environment, capture_output=True, text=True, timeout=300, check=False,
     )  # fmt: skip
     seen = json.loads(done.stdout.splitlines()[-1])
     assert seen["faults"] == []

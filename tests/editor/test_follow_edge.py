@@ -104,18 +104,18 @@ def test_alt_goes_straight_and_backspace_steps_back() -> None:
 
 
 def test_a_click_never_waits_and_none_is_lost(monkeypatch: pytest.MonkeyPatch) -> None:
-    is_let_go = Event()
+    is_let_go, ready = Event(), []
 
     def slow(pixels: np.ndarray, x: float, y: float, scale: float) -> Window:
-        is_let_go.wait(20)
+        is_let_go.wait(60)
+        ready.append(scale)
         return window_around(pixels, x, y, scale)
 
     monkeypatch.setattr(following, "window_around", slow)
     hand = Hand(follow_edge(scene("shape", reach=6), _photo(SHAPES["circle"])))
-    started = time.monotonic()
     hand.click((200, 60), (290, 150), (200, 240), (110, 150), (200, 61))
     hand.send("tick")
-    assert time.monotonic() - started < 5
+    assert ready == []
     assert not hand.is_done
     assert hand.shown.is_waiting
     is_let_go.set()
@@ -205,7 +205,7 @@ def test_leaving_stops_the_cut_and_a_new_stroke_replaces_it(monkeypatch) -> None
 
 
 def _wait(hand: Hand) -> None:
-    end = time.monotonic() + 30
+    end = time.monotonic() + 120
     while hand.shown.is_waiting and not hand.is_done:
         time.sleep(0.01)
         hand.send("tick", 0, 0)

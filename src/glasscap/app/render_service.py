@@ -35,6 +35,19 @@ STRIP = "strip"
 _STOPPING_SECONDS = 0.05
 
 
+def seconds_to_wait(now: float, asked_before_at: float, waits_since: float, longest: float) -> float:
+    """Return for how long work lets what goes before it go first: till that was calm for a little, not for long.
+
+    Parameters
+    ----------
+    now, asked_before_at, waits_since
+        Seconds by one clock: now, when what goes before was asked for last, and since when the work waits.
+    longest
+        For how many seconds it waits at most.
+    """
+    return max(0.0, min(asked_before_at + _CALM_SECONDS - now, waits_since + longest - now))
+
+
 class _Lane:
     """A thread that does the newest work of each channel in turn.
 
@@ -110,10 +123,8 @@ class _Lane:
         """Return for how many seconds to let others go first; the bench's lane has nobody before it."""
         if self._before is None:
             return 0
-        now = monotonic()
-        calm = self._before.asked_at + _CALM_SECONDS - now
-        longest = max(self._done_at, self._waits_since) + self._longest - now
-        return max(0.0, min(calm, longest))
+        waits_since = max(self._done_at, self._waits_since)
+        return seconds_to_wait(monotonic(), self._before.asked_at, waits_since, self._longest)
 
     def _run(self) -> None:
         stay_behind(self._rank)

@@ -31,7 +31,7 @@ def away_from_geos(polygon: np.ndarray, distance: float, made: np.ndarray) -> fl
 
 
 # The other library takes half a second for each.
-@settings(max_examples=40)
+@settings(max_examples=20)
 @given(
     st.floats(30, 200),
     st.integers(2, 9),

@@ -100,7 +100,7 @@ scales = st.sampled_from([1.0, 1.0, 0.5, 1.7])
 photos = st.builds(ContentPlacement, st.integers(60, 180), st.integers(60, 140), st.just(1.0), st.just(1.0))
 
 
-@settings(QUICK, max_examples=40)
+@settings(QUICK, max_examples=25)
 @given(finishes, shapes, frames, photos, share, scales)
 def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, frame, photo, opacity, scale) -> None:
     opacity = max(opacity, 0.05)
@@ -118,7 +118,7 @@ def test_nothing_is_cut_off_and_nothing_empty_is_written(look, shape, frame, pho
         assert np.abs(whole.cut(seen).rgba.astype(int) - picture.rgba)[..., 3].max() <= 1
 
 
-@settings(QUICK, max_examples=40)
+@settings(QUICK, max_examples=25)
 @given(finishes, shapes, frames, photos)
 def test_the_screen_agrees_with_the_file(look, shape, frame, photo) -> None:
     job = job_with(look, shape=shape, shape_placement=frame, content_placement=photo)
