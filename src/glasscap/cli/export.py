@@ -2,10 +2,14 @@
 
 import argparse
 import json
+from collections.abc import Sequence
 from pathlib import Path
 
+from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import live_outputs, subject_name
+from glasscap.core.document.outputs import Output
 from glasscap.core.errors import CallError, ExportError, FileProblemError
+from glasscap.core.render.photos import PhotoStore
 from glasscap.doorway import open_file
 from glasscap.files.exporting import POLICIES, RowResult, export_rows, targets_of
 
@@ -15,9 +19,7 @@ HELP = "write everything on a job's export list"
 def add_arguments(parser: argparse.ArgumentParser) -> None:
     """Declare the call."""
     parser.add_argument("job", metavar="JOB", help="a .glasscap file")
-    parser.add_argument("-o", "--output", metavar="FOLDER", help="where to (default: beside the job)")
-    parser.add_argument("--if-there", choices=POLICIES, help="what becomes of a file that is there already")
-    parser.add_argument("--json", action="store_true", help="print one line of JSON a file")
+    add_writing_options(parser)
 
 
 def run(call: argparse.Namespace) -> None:
@@ -26,16 +28,28 @@ def run(call: argparse.Namespace) -> None:
     rows = live_outputs(opened.job)
     if not rows:
         raise CallError(call.job, "its export list is empty", "add rows in the window, or use glasscap render")
+    write_rows(call, opened.job, rows, opened.photos)
+
+
+def add_writing_options(parser: argparse.ArgumentParser) -> None:
+    """Declare where files go and how that is told."""
+    parser.add_argument("-o", "--output", metavar="FOLDER", help="where to (default: beside the job)")
+    parser.add_argument("--if-there", choices=POLICIES, help="what becomes of a file that is there already")
+    parser.add_argument("--json", action="store_true", help="print one line of JSON a file")
+
+
+def write_rows(call: argparse.Namespace, job: Job, rows: Sequence[Output], photos: PhotoStore) -> None:
+    """Write rows of a job and print a line for each. Raises ExportError where one could not be written."""
     folder = Path(call.output) if call.output else Path(call.job).parent
     if not folder.is_dir():
         raise FileProblemError(str(folder), "there is no such folder", "make it first")
-    targets = targets_of(opened.job, rows, opened.photos, folder)
+    targets = targets_of(job, rows, photos, folder)
     there = [t.path.name for t in targets if t.is_there]
     if there and call.if_there is None:
         raise ExportError(there[0], "it is there already", "say --if-there replace, number or skip")
-    results = export_rows(opened.job, targets, opened.photos, call.if_there or "replace")
+    results = export_rows(job, targets, photos, call.if_there or "replace")
     for result in results:
-        _say(result, subject_name(opened.job, result.output.item_id), as_json=call.json)
+        _say(result, subject_name(job, result.output.item_id), as_json=call.json)
     failed = [r for r in results if r.problem]
     if failed:
         raise ExportError(

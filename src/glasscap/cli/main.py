@@ -16,7 +16,8 @@ from glasscap.core.errors import CallError, FinishError, GlassCapError, Placemen
 _MADE_BEFORE_A_LOOK = 50_000
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
 # Each has a module of its name here; only that of the command called for is loaded.
-_COMMANDS = ("cut", "render", "export", "check", "shapes", "shape", "fonts", "info", "convert", "mockup")
+_COMMANDS = ("cut", "render", "export", "check", "shapes", "shape", "fonts", "info", "convert", "mockup",
+             "series")  # fmt: skip
 
 
 class _Parser(argparse.ArgumentParser):

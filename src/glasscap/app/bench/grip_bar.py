@@ -10,7 +10,7 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
-from glasscap.core.document.cover import bare_share
+from glasscap.core.document.cover import bare_share, ends_within_edge
 from glasscap.core.document.grips import Grip, held
 from glasscap.core.document.model import Job
 from glasscap.core.document.placing import cover_items
@@ -21,6 +21,8 @@ _GRIPS: tuple[tuple[Grip, str, str, str], ...] = (
     ("together", "Together", "link", "Drags and arrow keys move photo and shape together (T)"),
     ("shape", "Shape", "circle-dashed", "Drags and arrow keys move the shape (S)"),
 )
+_CUT = "Photo ends within the edge"
+_CUT_TIP = "The edge is soft, rough or moved outwards; where the photo ends within it, a straight line shows"
 
 
 class Dot(QWidget):
@@ -104,10 +106,13 @@ class GripBar(QFrame):
         share = None if item is None else bare_share(item, photo)
         for widget in (self._dot, self.meter):
             widget.setVisible(share is not None)
-        self.cover_button.setVisible(bool(share))
+        is_cut = item is not None and ends_within_edge(item, photo)
+        self.cover_button.setVisible(bool(share) or is_cut)
         if share is not None:
-            self._dot.show_colour(colours().amber if share else colours().good)
-            self.meter.setText(f"{_percent(share)} bare" if share else "Photo covers the shape")
+            self._dot.show_colour(colours().amber if share or is_cut else colours().good)
+            covers = _CUT if is_cut else "Photo covers the shape"
+            self.meter.setText(f"{_percent(share)} bare" if share else covers)
+            self.meter.setToolTip(_CUT_TIP if is_cut else "")
         placement = None if item is None else item.content_placement
         self.density.setVisible(placement is not None)
         if placement is not None:

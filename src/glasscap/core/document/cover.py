@@ -1,4 +1,4 @@
-"""Does the photo cover the shape, and what would make it."""
+"""Does the photo cover the shape, and what of it is seen beyond; and what would make it."""
 
 import numpy as np
 from msgspec.structs import replace
@@ -6,13 +6,15 @@ from msgspec.structs import replace
 from glasscap.core.document.model import Cutout, PhotoRecord
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.region import photo_quad, polygons_on_sheet
+from glasscap.core.document.seen_beyond import seen_beyond
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import clip_convex, extent_along, total_area
-from glasscap.core.geometry.types import cosine_sine
+from glasscap.core.geometry.types import Affine, cosine_sine
 
 # In sheet px: what a cover may miss without a whole level of alpha being lost.
 SLACK = 1e-3
-_TOLERANCE = 1 / 64
+# So near are the curves whose extents are covered: at 4x a picture loses no level either.
+_TOLERANCE = 1 / 1024
 
 
 def _polygons(cutout: Cutout) -> tuple[Points, ...]:
@@ -20,8 +22,8 @@ def _polygons(cutout: Cutout) -> tuple[Points, ...]:
     return polygons_on_sheet(cutout.shape, cutout.shape_placement, tolerance=_TOLERANCE)
 
 
-def bare_share(cutout: Cutout, photo: PhotoRecord | None) -> float | None:
-    """Return the share (0 to 1) of the shape's area with no photo behind it.
+def bare_share(cutout: Cutout, photo: PhotoRecord | None, reach: float = 0.0) -> float | None:
+    """Return the share (0 to 1) of the shape's area with no photo behind it, or within `reach` px of its end.
 
     None where the question has no meaning: no photo, no shape, or a hole.
     """
@@ -29,11 +31,36 @@ def bare_share(cutout: Cutout, photo: PhotoRecord | None) -> float | None:
         return None
     if cutout.shape.keeps == "outside":
         return None
-    quad = photo_quad(cutout.content_placement.to_sheet(photo.width, photo.height), (photo.width, photo.height))
+    quad = _inner_quad(cutout.content_placement, photo, reach)
+    if quad is None:
+        return 1.0
     shape = _polygons(cutout)
     whole = total_area(shape)
     share = 1.0 - total_area(tuple(clip_convex(p, quad) for p in shape)) / whole
     return 0.0 if share < 1e-6 else share
+
+
+def ends_within_edge(cutout: Cutout, photo: PhotoRecord | None) -> bool:
+    """Whether a photo covers the shape, but ends where its soft or rough edge, or one moved outwards, is seen."""
+    reach = seen_beyond(cutout.finishes)
+    return reach > 0 and bare_share(cutout, photo) == 0 and bool(bare_share(cutout, photo, reach))
+
+
+def kept_reach(cutout: Cutout, photo: PhotoRecord) -> float | None:
+    """Return how far beyond its shape a photo covers what is seen, or just the shape (0); None if it is bare."""
+    if bare_share(cutout, photo):
+        return None
+    return 0.0 if ends_within_edge(cutout, photo) else seen_beyond(cutout.finishes)
+
+
+def _inner_quad(content: ContentPlacement, photo: PhotoRecord, reach: float) -> Points | None:
+    """Return what of a photo lies `reach` sheet px from its end at least, on the sheet; None for nothing."""
+    x, y = reach / content.scale_x, reach / content.scale_y
+    left = photo.width - 2 * x, photo.height - 2 * y
+    if min(left) <= 0:
+        return None
+    to_sheet = content.to_sheet(photo.width, photo.height).after(Affine.translation(x, y))
+    return photo_quad(to_sheet, left)
 
 
 def _axes(rotation: float) -> Points:
@@ -41,10 +68,18 @@ def _axes(rotation: float) -> Points:
     return np.array([[c, s], [-s, c]])
 
 
-def _gaps(cutout: Cutout, photo: PhotoRecord, content: ContentPlacement) -> tuple[Points, Points, Points]:
-    """Return axes, and the low and high sides of the shape less those of the photo, along the photo's axes."""
-    axes = _axes(content.rotation)
+def _extent(cutout: Cutout, axes: Points, reach: float) -> tuple[Points, Points]:
+    """Return lows and highs of what is to be covered, along a photo's axes."""
     low, high = extent_along(_polygons(cutout), axes)
+    return low - reach, high + reach
+
+
+def _gaps(
+    cutout: Cutout, photo: PhotoRecord, content: ContentPlacement, reach: float
+) -> tuple[Points, Points, Points]:
+    """Return axes, and the low and high sides of what is to be covered less the photo's, along its axes."""
+    axes = _axes(content.rotation)
+    low, high = _extent(cutout, axes, reach)
     half = np.array([photo.width * content.scale_x, photo.height * content.scale_y]) / 2
     centre = axes @ np.array([content.x, content.y])
     return axes, low - (centre - half), high - (centre + half)
@@ -57,39 +92,61 @@ def _needed_shift(low_gap: Points, high_gap: Points) -> Points | None:
     return np.minimum(low_gap, 0.0) + np.maximum(high_gap, 0.0)
 
 
-def covered_by_moving(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
-    """Return the nearest position of the photo, same scale, that covers the shape; None if it is too small."""
+def covered_by_moving(cutout: Cutout, photo: PhotoRecord, reach: float) -> ContentPlacement | None:
+    """Return the nearest position of the photo, same scale, that covers the shape and `reach` px beyond.
+
+    None if it is too small.
+    """
     content = cutout.content_placement
     if content is None or cutout.shape is None:
         return content
-    axes, low_gap, high_gap = _gaps(cutout, photo, content)
+    axes, low_gap, high_gap = _gaps(cutout, photo, content, reach)
     shift = _needed_shift(low_gap, high_gap)
     return None if shift is None else content.moved(*(axes.T @ shift).tolist())
 
 
 def covered(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
-    """Return the photo's placement that covers the shape: moved if that is enough, else also enlarged."""
+    """Return the photo's placement that covers all that is seen: moved if that is enough, else also enlarged."""
     content = cutout.content_placement
     if content is None or cutout.shape is None or cutout.shape_placement is None:
         return content
-    moved = covered_by_moving(cutout, photo)
+    reach = seen_beyond(cutout.finishes)
+    moved = covered_by_moving(cutout, photo, reach)
     if moved is not None:
         return moved
-    low, high = extent_along(_polygons(cutout), _axes(content.rotation))
+    low, high = _extent(cutout, _axes(content.rotation), reach)
     size = np.array([photo.width * content.scale_x, photo.height * content.scale_y])
     factor = float(np.max((high - low) / size))
     axes = _axes(content.rotation)
     larger = replace(content, scale_x=content.scale_x * factor, scale_y=content.scale_y * factor)
-    axes, low_gap, high_gap = _gaps(cutout, photo, larger)
+    axes, low_gap, high_gap = _gaps(cutout, photo, larger, reach)
     shift = _needed_shift(low_gap, high_gap)
     return larger if shift is None else larger.moved(*(axes.T @ shift).tolist())
 
 
-def shape_held_inside(cutout: Cutout, photo: PhotoRecord) -> ShapePlacement | None:
-    """Return the nearest position of the shape over the photo; None if the shape is too large for it."""
+def centred_cover(cutout: Cutout, photo: PhotoRecord, reach: float) -> ContentPlacement | None:
+    """Return the photo centred on the shape, just large enough to cover it and `reach` px beyond.
+
+    Its turn stays; a distorted one becomes even.
+    """
+    content = cutout.content_placement
+    if content is None or cutout.shape is None:
+        return content
+    axes = _axes(content.rotation)
+    low, high = _extent(cutout, axes, reach)
+    x, y = (axes.T @ (low + high) / 2).tolist()
+    scale = float(np.max((high - low) / np.array([photo.width, photo.height])))
+    return replace(content, x=x, y=y, scale_x=scale, scale_y=scale)
+
+
+def shape_held_inside(cutout: Cutout, photo: PhotoRecord, reach: float) -> ShapePlacement | None:
+    """Return the nearest position of the shape at which it lies over the photo, and `reach` px beyond it do.
+
+    None if it is too large.
+    """
     content, placement = cutout.content_placement, cutout.shape_placement
     if content is None or placement is None:
         return placement
-    axes, low_gap, high_gap = _gaps(cutout, photo, content)
+    axes, low_gap, high_gap = _gaps(cutout, photo, content, reach)
     shift = _needed_shift(low_gap, high_gap)
     return None if shift is None else placement.moved(*(-(axes.T @ shift)).tolist())

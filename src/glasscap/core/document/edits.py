@@ -27,6 +27,7 @@ from glasscap.core.document.query import (
     items_of,
     locate,
     path_to,
+    photo_record,
     siblings,
 )
 from glasscap.core.document.refit import reshaped
@@ -284,20 +285,24 @@ def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:
     A shape that waits for a photo gets it centred, as large as it needs to be to cover the shape. Raises
     PlacementError for a group.
     """
-    _sheet, item, _ = locate(job, item_id)
+    made = with_photo(job, find_item(job, item_id), photo)
+    return change_item(add_photo(job, photo), item_id, lambda _: made)
+
+
+def with_photo(job: Job, item: Cutout, photo: PhotoRecord) -> Cutout:
+    """Return a cutout of a job as it is with another photo in it, as `swap_photo` puts it there."""
     if item.is_group:
-        raise PlacementError(item.name, "it is a group", "drop the photo on a cutout in it")
-    job = add_photo(job, photo)
+        raise PlacementError(item.name, "it is a group", "choose a cutout in it")
     old = item.content_placement
     content = PhotoContent(photo.sha256)
     if old is not None and isinstance(item.content, PhotoContent):
         content = replace(item.content, sha256=photo.sha256)
-        before = next(p for p in job.photos if p.sha256 == item.content.sha256)
+        before = photo_record(job, item.content.sha256)
         factor = max(before.width / photo.width, before.height / photo.height)
         placement = replace(old, scale_x=old.scale_x * factor, scale_y=old.scale_y * factor)
     else:
         placement = _covering(item, photo)
-    return change_item(job, item_id, lambda i: replace(i, content=content, content_placement=placement))
+    return replace(item, content=content, content_placement=placement)
 
 
 def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:

@@ -5,7 +5,7 @@ from typing import Literal
 
 from msgspec.structs import replace
 
-from glasscap.core.document.cover import bare_share, covered_by_moving, shape_held_inside
+from glasscap.core.document.cover import bare_share, covered_by_moving, kept_reach, shape_held_inside
 from glasscap.core.document.edits import change_items
 from glasscap.core.document.model import Cutout, GroupContent, Job, PhotoRecord
 from glasscap.core.document.query import photo_of
@@ -48,12 +48,13 @@ def stopped(before: Cutout, after: Cutout, photo: PhotoRecord | None) -> Cutout:
     Only what moved is held back, so moving the shape never moves the photo, and the other way round. What
     was bare before may stay bare.
     """
-    if not after.keeps_covered or photo is None or not bare_share(after, photo):
+    if not after.keeps_covered or photo is None:
         return after
-    if bare_share(before, photo):
+    reach = kept_reach(before, photo)
+    if reach is None or not bare_share(after, photo, reach):
         return after
     if after.content_placement != before.content_placement:
-        content = covered_by_moving(after, photo)
+        content = covered_by_moving(after, photo, reach)
         return before if content is None else replace(after, content_placement=content)
-    shape = shape_held_inside(after, photo)
+    shape = shape_held_inside(after, photo, reach)
     return before if shape is None else replace(after, shape_placement=shape)

@@ -81,7 +81,7 @@ def covers_shape(region: Region, grown: float = 0.0) -> bool:
     return all(-slack <= x <= width + slack and -slack <= y <= height + slack for x, y in corners)
 
 
-def photo_quad(photo_to_output: Affine, size: tuple[int, int]) -> Points:
+def photo_quad(photo_to_output: Affine, size: tuple[float, float]) -> Points:
     """Return the four corners of a photo's box in output px, shape (4, 2)."""
     width, height = size
     corners = np.array([(0, 0), (width, 0), (width, height), (0, height)], float)

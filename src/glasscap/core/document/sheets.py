@@ -44,7 +44,17 @@ def add_sheet(job: Job, after_id: str) -> Job:
     like = find_sheet(job, after_id)
     (new_id,) = fresh_ids(job, 1)
     fresh = Sheet(new_id, _free_name(job, "Sheet"), like.width, like.height, like.resolution_ppi)
-    return _inserted(job, fresh, _place(job, after_id) + 1)
+    return insert_sheet(job, fresh, after_id)
+
+
+def insert_sheet(job: Job, sheet: Sheet, after_id: str) -> Job:
+    """Return the job with a sheet right behind another; one whose name is taken gets a number."""
+    named = replace(sheet, name=_free_name(job, sheet.name)) if _has(job, sheet.name) else sheet
+    return _inserted(job, named, _place(job, after_id) + 1)
+
+
+def _has(job: Job, name: str) -> bool:
+    return any(s.name == name for s in job.sheets)
 
 
 def duplicate_sheet(job: Job, sheet_id: str) -> Job:
@@ -53,8 +63,7 @@ def duplicate_sheet(job: Job, sheet_id: str) -> Job:
     new_id, *item_ids = fresh_ids(job, 1 + sum(1 for _ in walk(sheet.items)))
     ids = iter(item_ids)
     items = tuple(mapped(item, lambda i: replace(i, id=next(ids), versions=())) for item in sheet.items)
-    copy = replace(sheet, id=new_id, name=_free_name(job, sheet.name), items=items, versions=())
-    return _inserted(job, copy, _place(job, sheet_id) + 1)
+    return insert_sheet(job, replace(sheet, id=new_id, items=items, versions=()), sheet_id)
 
 
 def remove_sheet(job: Job, sheet_id: str) -> Job:

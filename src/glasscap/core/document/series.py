@@ -1,0 +1,118 @@
+"""A series: the steps of one cutout run over many photos, each a cutout of a sheet of their own."""
+
+import math
+from collections.abc import Sequence
+from typing import Literal
+
+from msgspec.structs import replace
+
+from glasscap.core.document.boxes import item_box
+from glasscap.core.document.cover import centred_cover
+from glasscap.core.document.edits import add_items, add_photo, copy_of, shifted, with_photo
+from glasscap.core.document.fit import plain_name
+from glasscap.core.document.model import LARGEST_SIDE, Cutout, Job, PhotoRecord, Sheet
+from glasscap.core.document.output_rows import add_output
+from glasscap.core.document.outputs import Output, OutputCrop
+from glasscap.core.document.query import fresh_ids, fresh_name, locate
+from glasscap.core.document.seen_beyond import lies_beyond
+from glasscap.core.document.sheets import insert_sheet
+from glasscap.core.errors import PlacementError
+from glasscap.core.geometry.types import Box
+
+Placing = Literal["covering", "alike"]
+PLACINGS: tuple[Placing, ...] = ("covering", "alike")
+# So much more of a photo lies beyond a soft edge that its end makes no difference of a level to what is cast.
+_SPARE = 2.0
+# The share of a cutout's longer side that is left between two, at least.
+_GAP = 0.125
+# Cutouts lie a multiple of so many px from where the one lies: at every scale that is a multiple of 1/20 each
+# then falls on the same parts of pixels, and pictures of the same shape have the same edge.
+_STEP = 20
+
+
+def in_series(job: Job, item: Cutout, photo: PhotoRecord, placing: Placing) -> Cutout:
+    """Return a cutout as it is with another photo: shape, finishes, opacity and photo adjustments stay.
+
+    *covering* centres the photo on the shape, just large enough to cover it, soft edge and all; *alike* gives it
+    the centre, turn and cover of the photo there is. A hole, or a photo no shape cuts, is always placed alike.
+    Raises PlacementError for a group.
+    """
+    made = with_photo(job, item, photo)
+    if placing == "alike" or (made.shape is not None and made.shape.keeps == "outside"):
+        return made
+    beyond = lies_beyond(made.finishes)
+    reach = beyond + _SPARE if beyond else 0.0
+    return replace(made, content_placement=centred_cover(made, photo, reach))
+
+
+def make_series(
+    job: Job,
+    item_id: str,
+    photos: Sequence[PhotoRecord],
+    placing: Placing = "covering",
+    *,
+    spill: float = 0.0,
+    has_rows: bool = True,
+) -> tuple[Job, str]:
+    """Run the steps of a cutout over photos; return the job with a sheet of them behind its own, and its id.
+
+    Each is named after its photo, and lies on the pixels as the cutout does. `spill` is how far finishes stand
+    out of its box, px. With `has_rows` the export list has the cutout's rows for each of them, else one. Raises
+    PlacementError for a group, for no photos, or where no sheet is large enough.
+    """
+    sheet, item, _ = locate(job, item_id)
+    if not photos:
+        raise PlacementError("Series", "there are no photos", "add some")
+    made = [in_series(job, item, photo, placing) for photo in photos]
+    for photo in photos:
+        job = add_photo(job, photo)
+    (sheet_id,) = fresh_ids(job, 1)
+    places, size = _grid([_box_of(job, cutout) for cutout in made], spill)
+    if max(size) > LARGEST_SIDE:
+        why = f"{len(made)} cutouts of this size need a sheet of {size[0]} × {size[1]} px"
+        raise PlacementError("Series", why, "make it of fewer photos at once")
+    own = Sheet(sheet_id, f"{item.name}, series", *size, sheet.resolution_ppi)
+    job = insert_sheet(job, own, sheet.id)
+    for cutout, photo, shift in zip(made, photos, places, strict=True):
+        fresh = shifted(copy_of(job, cutout), *shift)
+        name = fresh_name(job, plain_name(photo.name))
+        fresh = replace(fresh, name=name, is_hidden=False, is_locked=False)
+        job = add_items(job, sheet_id, [fresh])
+        if has_rows:
+            job = _with_rows(job, item_id, fresh.id)
+    return job, sheet_id
+
+
+def _box_of(job: Job, cutout: Cutout) -> Box:
+    box = item_box(job, cutout)
+    assert box is not None  # it has a photo
+    return box
+
+
+def _grid(boxes: Sequence[Box], spill: float) -> tuple[list[tuple[int, int]], tuple[int, int]]:
+    """Return by how much to shift each box into a cell of its own, in whole steps, and the size of all cells."""
+    cell = math.ceil(max(b.width for b in boxes)), math.ceil(max(b.height for b in boxes))
+    gap = _STEP + math.ceil(max(_GAP * max(cell), 2 * spill))
+    columns = math.ceil(math.sqrt(len(boxes)))
+    rows = math.ceil(len(boxes) / columns)
+    shifts = []
+    for index, box in enumerate(boxes):
+        row, column = divmod(index, columns)
+        x = gap + column * (cell[0] + gap) + cell[0] / 2 - box.centre[0]
+        y = gap + row * (cell[1] + gap) + cell[1] / 2 - box.centre[1]
+        shifts.append((_STEP * round(x / _STEP), _STEP * round(y / _STEP)))
+    return shifts, (gap + columns * (cell[0] + gap), gap + rows * (cell[1] + gap))
+
+
+def _with_rows(job: Job, like_id: str, item_id: str) -> Job:
+    """Return the job with another cutout's rows for a cutout too, of names that tell them apart.
+
+    Where the other lies on its sheet says nothing of this one: what is cropped to the sheet is all that is seen.
+    """
+    rows = [o for o in job.outputs if o.item_id == like_id and not o.version] or [Output("", like_id)]
+    for row in rows:
+        tells = "{name}" in row.name or "{number}" in row.name
+        name = row.name if tells else f"{row.name}-{{name}}"
+        crop: OutputCrop = "visible" if row.crop in ("sheet", "bleed") else row.crop
+        job = add_output(job, replace(row, item_id=item_id, name=name, crop=crop))
+    return job
