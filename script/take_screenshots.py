@@ -17,6 +17,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QScrollArea
 
+import glasscap.demo
 from glasscap.app.main import make_application
 from glasscap.app.photo_intake import Incoming
 from glasscap.app.shell import Shell
@@ -30,7 +31,7 @@ from glasscap.files.kept_work import discard, kept_works
 from glasscap.files.work_keeper import WorkKeeper
 
 _SECONDS = 90
-_HELP_PICTURES, _HELP_SIZE = ("bench", "library", "finishing", "group", "mockup", "export"), (600, 375)
+_HELP_PICTURES, _HELP_SIZE = ("bench", "library", "finishing", "series", "group", "mockup", "export"), (600, 375)
 
 
 def settle(window: Studio, is_ready: Callable[[], bool] | None = None) -> None:
@@ -125,13 +126,11 @@ class Shots:
     def __init__(self, window: Studio, folder: Path, only: list[str]) -> None:
         self.window, self.folder, self.only = window, folder, only
 
-    def take(self, name: str, *, dialog: bool = False) -> None:
+    def take(self, name: str) -> None:
         """Write one picture."""
         if self.only and name not in self.only:
             return
-        target = QApplication.activeModalWidget() if dialog else self.window.shell
-        assert target is not None
-        target.grab().save(str(self.folder / f"{name}.png"))
+        self.window.shell.grab().save(str(self.folder / f"{name}.png"))
         print(name)
 
 
@@ -195,6 +194,12 @@ def views(shots: Shots) -> None:
     settle(window)
     shots.take("versions")
     window.workbench.compare.hide()
+    window.actions_by_id["series"].trigger()
+    photos = sorted((Path(glasscap.demo.__file__).parent / "data").iterdir())
+    window.workbench.series.take(window.intake.records(Incoming(tuple(photos))))
+    settle(window)
+    shots.take("series")
+    window.workbench.series.hide()
     window.actions_by_id["mockups"].trigger()
     settle(window, lambda: window.service.is_idle)
     shots.take("mockup")
@@ -269,12 +274,6 @@ def views(shots: Shots) -> None:
     settle(window)
     shots.take("error")
     window.toast.hide()
-    window.actions_by_id["keys"].trigger()
-    settle(window, lambda: True)
-    shots.take("keys", dialog=True)
-    dialog = QApplication.activeModalWidget()
-    assert dialog is not None
-    dialog.close()
 
 
 def dark_views(shots: Shots) -> None:

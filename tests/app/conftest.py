@@ -1,12 +1,13 @@
 """A window with a job, driven as its user would."""
 
 import time
+import warnings
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
@@ -41,6 +42,25 @@ def drag_on(widget: QWidget, start: QPointF, end: QPointF) -> None:
         event = QMouseEvent(QMouseEvent.Type.MouseMove, where, widget.mapToGlobal(where), button, button, keys)
         QApplication.sendEvent(widget, event)
     QTest.mouseRelease(widget, button, keys, end.toPoint())
+
+
+def drop(target: QWidget, mime: QMimeData, at: QPoint) -> None:
+    """A drop as the toolkit delivers it."""
+    buttons, action = Qt.MouseButton.LeftButton, Qt.DropAction.CopyAction
+    with warnings.catch_warnings():
+        # The only constructor the bindings offer is marked as deprecated.
+        warnings.simplefilter("ignore", DeprecationWarning)
+        enter = QDragEnterEvent(at, action, mime, buttons, Qt.KeyboardModifier.NoModifier)
+    QApplication.sendEvent(target, enter)
+    assert enter.isAccepted()
+    QApplication.sendEvent(target, QDropEvent(QPointF(at), action, mime, buttons, Qt.KeyboardModifier.NoModifier))
+
+
+def files(*paths: Path) -> QMimeData:
+    """What a file manager drags."""
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
+    return mime
 
 
 class Hand:

@@ -1,34 +1,14 @@
 """What comes into the window: photos dropped, pasted and opened, shapes that wait, files that are no pictures."""
 
-import warnings
 from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QGuiApplication, QImage
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtCore import QPoint
+from PySide6.QtGui import QGuiApplication, QImage
 
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo
-
-
-def drop(target: QWidget, mime: QMimeData, at: QPoint) -> None:
-    """A drop as the toolkit delivers it."""
-    buttons, action = Qt.MouseButton.LeftButton, Qt.DropAction.CopyAction
-    with warnings.catch_warnings():
-        # The only constructor the bindings offer is marked as deprecated.
-        warnings.simplefilter("ignore", DeprecationWarning)
-        enter = QDragEnterEvent(at, action, mime, buttons, Qt.KeyboardModifier.NoModifier)
-    QApplication.sendEvent(target, enter)
-    assert enter.isAccepted()
-    QApplication.sendEvent(target, QDropEvent(QPointF(at), action, mime, buttons, Qt.KeyboardModifier.NoModifier))
-
-
-def files(*paths: Path) -> QMimeData:
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
-    return mime
 
 
 def test_a_dropped_photo_lies_under_the_largest_circle(hand: Hand, photo: Path) -> None:

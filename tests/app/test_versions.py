@@ -65,7 +65,7 @@ def test_versions_lie_side_by_side_over_the_bench(placed: Hand) -> None:
     placed.settle()
     assert panel.isVisible()
     assert list(panel.cards) == ["Version 1", "Version 2"]
-    assert [c.is_shown for c in panel.cards.values()] == [False, True]
+    assert [c.is_marked for c in panel.cards.values()] == [False, True]
     faint, full = panel.cards["Version 2"]._frame.rgba, panel.cards["Version 1"]._frame.rgba
     assert faint[..., 3].max() == 128
     assert full[..., 3].max() == 255

@@ -90,18 +90,31 @@ class PhotoIntake(QObject):
         if target is not None and find_item(self._session.job, target).is_locked:
             self.said.emit(f"{find_item(self._session.job, target).name} is locked; unlock it first")
             return
+        found, problems = self._read(incoming)
+        if found:
+            self._add(found, target, is_new_job=is_new_job)
+        self._tell(problems)
+
+    def records(self, incoming: Incoming) -> list[PhotoRecord]:
+        """Read photos into the store; return those that can be seen. Problems are told of."""
+        found, problems = self._read(incoming)
+        self._tell(problems)
+        return [photo.record for photo in found]
+
+    def _read(self, incoming: Incoming) -> tuple[list[FoundPhoto], list[str]]:
+        store = self._session.store
         try:
-            store = self._session.store
             found, problems = run_waiting(
                 self._window, "Opening photographs", lambda ticket: read_all(incoming, store, ticket)
             )
         except CancelledError:
-            return
+            return [], []
         for photo in found:
             if photo.facts.note:
                 problems.append(f"{photo.record.name}: {photo.facts.note}")
-        if found:
-            self._add(found, target, is_new_job=is_new_job)
+        return found, problems
+
+    def _tell(self, problems: Sequence[str]) -> None:
         if problems:
             self.said.emit("\n".join(problems[:4]) + ("\n…" if len(problems) > 4 else ""))
 

@@ -94,6 +94,7 @@ class Studio(QObject):
             "find_photos": self.missing.ask,
             "export": self._on_export,
             "mockups": self._on_mockups,
+            "series": self._on_series,
             "copy_picture": self.hand.copy_selected,
             "copy_sheet": self.hand.copy_sheet,
             "close": self.shell.close,
@@ -138,6 +139,8 @@ class Studio(QObject):
         self.workbench.proof.drag_asked.connect(self.hand.drag_proof)
         self.workbench.steps.swap_asked.connect(self._on_swap)
         self.workbench.said.connect(self.complain)
+        self.workbench.series_photos_asked.connect(self._on_series_photos_asked)
+        self.workbench.series_made.connect(self._on_series_made)
         for panel in (self.workbench.steps, self.workbench.proof, self.workbench):
             panel.picture_wanted.connect(self._on_picture_wanted)
 
@@ -373,6 +376,24 @@ class Studio(QObject):
     def _on_mockups(self) -> None:
         self.workbench.show_page("bench" if self.workbench.page == "mockups" else "mockups")
         self._on_place_changed()
+
+    def _on_series(self) -> None:
+        item = self.session.item
+        if item is None:
+            self.complain("Select the cutout whose steps the photos of the series are to get")
+        elif item.is_group:
+            self.complain(f"{item.name} is a group; select a cutout in it")
+        else:
+            self.workbench.begin_series(item.id)
+
+    def _on_series_photos_asked(self, mime: QMimeData | None) -> None:
+        incoming = Incoming(self._ask_photos("Open photographs")) if mime is None else incoming_from(mime)
+        if incoming.paths or incoming.data:
+            self.workbench.series.take(self.intake.records(incoming))
+
+    def _on_series_made(self, words: str) -> None:
+        self.workbench.bench.fit()
+        self.toast.say(words, more=("Export…", self._on_export))
 
     @cached_property
     def _keys_card(self) -> KeysCard:

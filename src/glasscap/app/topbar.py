@@ -1,4 +1,4 @@
-"""The top row: job and saved state, undo and redo, add photos, zoom, export."""
+"""The top row: job and saved state, undo and redo, add photos, make a series, zoom, export."""
 
 from collections.abc import Mapping
 from typing import Literal
@@ -40,6 +40,8 @@ class TopBar(QFrame):
         self.redo = tool("redo-2", "Redo", actions["redo"].trigger, style="flat")
         self.open = push("Open…", actions["open"].trigger, icon_name="folder-open")
         self.add = push("Add photos", actions["add_photos"].trigger, icon_name="image-plus")
+        self.series = push("Make a series", actions["series"].trigger, icon_name="series")
+        self.series.setToolTip("Run the steps of the selected cutout over many photos")
         self.zoom = push("100 %", actions["actual"].trigger, style="flat")
         self.zoom.setToolTip("Show at 100 % (Ctrl+1)")
         self.fit = push("Fit", actions["fit"].trigger)
@@ -54,7 +56,9 @@ class TopBar(QFrame):
         row.setContentsMargins(10, 0, 14, 0)
         row.setSpacing(8)
         left: tuple[QWidget, ...] = (self.menu_button, self.name, self.state, self.undo, self.redo)
-        right: tuple[QWidget, ...] = (self.open, self.add, self.zoom, self.fit, self.mockups, self.export)
+        right: tuple[QWidget, ...] = (
+            self.open, self.add, self.series, self.zoom, self.fit, self.mockups, self.export,
+        )  # fmt: skip
         for widget in left:
             row.addWidget(widget)
         row.addStretch(1)
@@ -93,7 +97,7 @@ class TopBar(QFrame):
         """Show what belongs to the view."""
         self._has_job = has_job
         self.show_state()
-        bench_only: tuple[QWidget, ...] = (self.add, self.zoom, self.fit)
+        bench_only: tuple[QWidget, ...] = (self.add, self.series, self.zoom, self.fit)
         job_only: tuple[QWidget, ...] = (self.state, self.undo, self.redo, self.export, self.mockups)
         self.open.setVisible(not has_job)
         for widget in bench_only:

@@ -16,6 +16,7 @@ from glasscap.app.library.library_panel import LibraryPanel
 from glasscap.app.mockups.mockup_view import MockupView
 from glasscap.app.proof.proof_panel import ProofPanel
 from glasscap.app.render_service import RenderService
+from glasscap.app.series.series_panel import SeriesPanel
 from glasscap.app.session import Session
 from glasscap.app.steps.steps_panel import StepsPanel
 from glasscap.app.topbar import Page
@@ -23,7 +24,7 @@ from glasscap.app.tray.tray import Tray
 from glasscap.app.versions.compare_panel import ComparePanel
 
 _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock", "mask", "take_apart", "join",
-              "cover", "", "group", "ungroup", "enter", "select_alike", "",
+              "cover", "series", "", "group", "ungroup", "enter", "select_alike", "",
               "forward", "backward", "to_front", "to_back")  # fmt: skip
 
 
@@ -55,6 +56,9 @@ class Workbench(QWidget):
 
     picture_wanted = Signal(str, str, object)
     said = Signal(str)
+    # Photos of a series: to be opened (None), or dropped; and what became of it.
+    series_photos_asked = Signal(object)
+    series_made = Signal(str)
 
     def __init__(self, session: Session, actions: dict[str, QAction], parts: Parts) -> None:
         super().__init__()
@@ -102,6 +106,21 @@ class Workbench(QWidget):
         self.pages.addWidget(made)
         return made
 
+    @cached_property
+    def series(self) -> SeriesPanel:
+        """The photos of a series; made when first wanted."""
+        made = SeriesPanel(self._session, self._service, self.bench)
+        made.photos_asked.connect(lambda: self.series_photos_asked.emit(None))
+        made.dropped.connect(self.series_photos_asked)
+        made.made.connect(self.series_made)
+        return made
+
+    def begin_series(self, item_id: str) -> None:
+        """Begin a series of a cutout, over the bench."""
+        self._session.set_library(False)
+        self.compare.hide()
+        self.series.begin(item_id)
+
     @property
     def page(self) -> Page:
         """Which view is up."""
@@ -137,6 +156,8 @@ class Workbench(QWidget):
         """Keep what lies over the bench in its place."""
         for over in (self.bar, self.library, self.compare):
             over.place()
+        if "series" in self.__dict__:
+            self.series.place()
 
     def _show_item_menu(self, at: QPoint) -> None:
         menu = QMenu(self)

@@ -51,6 +51,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("ungroup", "Ungroup", "Ctrl+Shift+U", "Cutout"),
     Action("enter", "Open the group", "Ctrl+Return", "Cutout"),
     Action("cover", "Cover the shape", "Ctrl+K", "Cutout"),
+    Action("series", "Make a series…", "", "Cutout"),
     Action("forward", "One place forward", "PgUp", "Cutout"),
     Action("backward", "One place back", "PgDown", "Cutout"),
     Action("to_front", "To the front", "Ctrl+PgUp", "Cutout"),

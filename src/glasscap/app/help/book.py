@@ -7,8 +7,8 @@ from msgspec import Struct
 
 PAGES = Path(__file__).parent / "pages"
 # The page opened first; the others follow in this order.
-_ORDER = ("start", "placing", "shapes", "edge", "strokes", "light", "many", "groups", "versions", "mockups",
-          "sheets", "export", "safety", "keys")  # fmt: skip
+_ORDER = ("start", "placing", "shapes", "edge", "strokes", "light", "many", "series", "groups", "versions",
+          "mockups", "sheets", "export", "safety", "keys")  # fmt: skip
 
 
 class Page(Struct, frozen=True):

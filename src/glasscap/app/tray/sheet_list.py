@@ -14,6 +14,8 @@ from glasscap.core.document.query import find_sheet
 from glasscap.core.document.sheets import add_sheet, duplicate_sheet, move_sheet, remove_sheet, rename_sheet
 
 WIDTH = 120
+# Logical px of a button that its name does not have.
+_BESIDE_NAME = 28
 
 
 class SheetList(QWidget):
@@ -39,7 +41,8 @@ class SheetList(QWidget):
             self._make_buttons()
         for sheet in sheets:
             button = self.buttons[sheet.id]
-            button.setText(sheet.name)
+            room = WIDTH - _BESIDE_NAME
+            button.setText(button.fontMetrics().elidedText(sheet.name, Qt.TextElideMode.ElideMiddle, room))
             button.setAccessibleName(f"Sheet {sheet.name}")
             button.setToolTip(f"{sheet.name}, {sheet.width} × {sheet.height} px")
             button.setChecked(sheet.id == self._session.sheet_id)

@@ -2,79 +2,28 @@
 
 import math
 
-from PySide6.QtCore import QRect, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtCore import QRect, QSize, Qt, QTimer
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.theme.fonts import STRONG, font
-from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import tool
-from glasscap.app.widgets.checker import checkerboard
-from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.picture_card import PictureCard
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import has_item
 from glasscap.core.document.versions import find_subject, show_version, shown_version, version_names
-from glasscap.core.render.screen import Frame
 from glasscap.editor.version_cards import VersionCards, VersionsRequest, version_cards
 
-_MARGIN, _FOOT, _NAME = 12, 62, 26
+_MARGIN, _FOOT = 12, 62
 _CHANNEL = "versions"
 
 
-class VersionCard(QWidget):
-    """One version: its picture, its name below."""
-
-    chosen = Signal(str)
-
-    def __init__(self, name: str) -> None:
-        super().__init__()
-        self.name, self.is_shown = name, False
-        self._frame: Frame | None = None
-        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.setAccessibleName(f"Version {name}")
-        self.setMinimumSize(120, 100)
-
-    def show_frame(self, frame: Frame | None, *, is_shown: bool) -> None:
-        """Show its picture, and whether it is the one on the sheet."""
-        self._frame, self.is_shown = frame, is_shown
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint card, picture, name."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        shown = colours()
-        strong = self.is_shown or self.hasFocus()
-        painter.setPen(QPen(QColor(shown.teal if strong else shown.line), 2 if strong else 1))
-        painter.setBrush(QColor(shown.field))
-        painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
-        room = self.rect().adjusted(8, 8, -8, -_NAME)
-        painter.fillRect(room, checkerboard(0.5))
-        if self._frame is not None:
-            ratio = self.devicePixelRatioF()
-            height, width = self._frame.rgba.shape[:2]
-            target = QRect(0, 0, round(width / ratio), round(height / ratio))
-            target.moveCenter(room.center())
-            painter.drawImage(target, to_image(self._frame))
-        painter.setFont(font(12, STRONG))
-        painter.setPen(QColor(shown.teal if self.is_shown else shown.ink))
-        foot = QRect(10, self.height() - _NAME, self.width() - 20, _NAME)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, self.name)
-        painter.end()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Show this version."""
-        self.chosen.emit(self.name)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Show this version with Enter or Space."""
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
-            self.chosen.emit(self.name)
-        else:
-            super().keyPressEvent(event)
+def _card(name: str) -> PictureCard:
+    card = PictureCard(name, name, f"Version {name}")
+    card.setMinimumSize(120, 100)
+    return card
 
 
 class ComparePanel(QFrame):
@@ -86,7 +35,7 @@ class ComparePanel(QFrame):
         self.setAccessibleName("Versions side by side")
         self._session, self._service = session, service
         self.subject_id = ""
-        self.cards: dict[str, VersionCard] = {}
+        self.cards: dict[str, PictureCard] = {}
         self._title = label("", "strong")
         self._grid = QGridLayout()
         self._grid.setSpacing(10)
@@ -142,7 +91,7 @@ class ComparePanel(QFrame):
                 card.hide()
                 card.deleteLater()
             columns = math.ceil(math.sqrt(len(names))) if len(names) > 3 else max(1, len(names))
-            self.cards = {name: VersionCard(name) for name in names}
+            self.cards = {name: _card(name) for name in names}
             for place, card in enumerate(self.cards.values()):
                 card.chosen.connect(self._on_chosen)
                 self._grid.addWidget(card, place // columns, place % columns)
@@ -151,8 +100,7 @@ class ComparePanel(QFrame):
     def _ask(self) -> None:
         if not self.isVisible() or not self.cards or not self._is_there(self._session.job):
             return
-        card, ratio = next(iter(self.cards.values())), self.devicePixelRatioF()
-        room = (max(16, round((card.width() - 24) * ratio)), max(16, round((card.height() - _NAME - 20) * ratio)))
+        room = next(iter(self.cards.values())).picture_size()
         request = VersionsRequest(self._session.job, self.subject_id, room)
         self._service.ask(_CHANNEL, lambda photos, cache: version_cards(request, photos, cache))
 
@@ -163,7 +111,7 @@ class ComparePanel(QFrame):
             shown = shown_version(find_subject(self._session.job, self.subject_id))
             for name, frame in answer.cards:
                 if name in self.cards:
-                    self.cards[name].show_frame(frame, is_shown=name == shown)
+                    self.cards[name].show_frame(frame, is_marked=name == shown)
 
     def _on_chosen(self, name: str) -> None:
         subject = self.subject_id

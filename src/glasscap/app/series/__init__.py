@@ -1,0 +1,1 @@
+"""Many photos through the steps of one cutout."""
