@@ -52,7 +52,7 @@ def frame(card) -> np.ndarray:
 def test_it_is_empty_at_first_and_makes_nothing(placed: Hand) -> None:
     panel = begun(placed)
     assert panel.isVisible()
-    assert panel._title.text() == "Series of Blue plate"
+    assert panel.title.text() == "Series of Blue plate"
     assert not panel.make.isEnabled()
     QTest.keyClick(panel, Qt.Key.Key_Escape)
     assert not panel.isVisible()

@@ -4,28 +4,27 @@ from collections.abc import Sequence
 from functools import partial
 from typing import cast
 
-from PySide6.QtCore import QEvent, QRect, QSize, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent, QShowEvent
-from PySide6.QtWidgets import QCheckBox, QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
 from glasscap.app.mimes import takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.series.photo_cards import PhotoCards
 from glasscap.app.session import Session
-from glasscap.app.widgets.buttons import Choice, push, tool
-from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.buttons import Choice, push
+from glasscap.app.widgets.over_bench import OverBench
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet, has_item
 from glasscap.core.document.series import Placing
 from glasscap.core.render.spill import roomy_series
 from glasscap.editor.series_cards import SeriesCard, SeriesRequest, series_card
 
-_MARGIN, _FOOT = 12, 62
 _CHANNEL = "series"
 _PLACINGS = (("covering", "Centred on the shape"), ("alike", "Like the photo there is"))
 
 
-class SeriesPanel(QFrame):
+class SeriesPanel(OverBench):
     """Lies over the bench until the series is made or given up; its pictures follow every step.
 
     `photos_asked()` when photos are to be opened, `dropped(mime)` when some were dropped, `made(words)` when
@@ -37,14 +36,11 @@ class SeriesPanel(QFrame):
     made = Signal(str)
 
     def __init__(self, session: Session, service: RenderService, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setObjectName("library")
-        self.setAccessibleName("Series")
+        super().__init__("Series", parent)
         self.setAcceptDrops(True)
         self._session, self._service = session, service
         self.item_id, self.photos, self.placing = "", tuple[PhotoRecord, ...](), "covering"
         self._store = session.store
-        self._title = label("", "strong")
         self.add = push("Add photos…", self.photos_asked.emit, icon_name="image-plus")
         self.placings = Choice("Photos lie", list(_PLACINGS), self._on_placing)
         self.cards = PhotoCards()
@@ -59,17 +55,10 @@ class SeriesPanel(QFrame):
         service.answered.connect(self._on_answered)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self._on_view_changed)
-        self.hide()
 
     def _lay_out(self) -> None:
-        column = QVBoxLayout(self)
-        column.setContentsMargins(12, 10, 12, 12)
+        column = self.column
         column.setSpacing(10)
-        head = QHBoxLayout()
-        head.addWidget(self._title)
-        head.addStretch(1)
-        head.addWidget(tool("x", "Close (Escape)", self.hide, style="flat"))
-        column.addLayout(head)
         choices = QHBoxLayout()
         choices.setSpacing(12)
         choices.addWidget(self.add)
@@ -92,10 +81,7 @@ class SeriesPanel(QFrame):
         if self._store is not self._session.store:
             self._store, self.photos = self._session.store, ()
         self.item_id = item_id
-        self.place()
-        self.show()
-        self.raise_()
-        self.setFocus()
+        self.come()
         self._show_state()
 
     def take(self, photos: Sequence[PhotoRecord]) -> None:
@@ -104,19 +90,8 @@ class SeriesPanel(QFrame):
         self.photos = tuple(there.values())
         self._show_state()
 
-    def place(self) -> None:
-        """Lie over the bench, the grip bar left free."""
-        parent = self.parentWidget()
-        if parent is not None:
-            self.setGeometry(QRect(0, 0, parent.width(), parent.height() - _FOOT).adjusted(
-                _MARGIN, _MARGIN, -_MARGIN, 0))  # fmt: skip
-
-    def sizeHint(self) -> QSize:
-        """Ask for nothing."""
-        return QSize(300, 200)
-
     def _show_state(self) -> None:
-        self._title.setText(f"Series of {find_item(self._session.job, self.item_id).name}")
+        self.title.setText(f"Series of {find_item(self._session.job, self.item_id).name}")
         self.placings.show_choice(self.placing)
         self.cards.show_photos(self.photos)
         count = len(self.photos)
@@ -217,16 +192,6 @@ class SeriesPanel(QFrame):
         """Hand on what was dropped."""
         event.acceptProposedAction()
         self.dropped.emit(event.mimeData())
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Close with Escape."""
-        if event.key() == Qt.Key.Key_Escape:
-            self.hide()
-            parent = self.parentWidget()
-            if parent is not None:
-                parent.setFocus()
-        else:
-            super().keyPressEvent(event)
 
 
 def _cutouts(count: int) -> str:

@@ -2,21 +2,19 @@
 
 import math
 
-from PySide6.QtCore import QRect, QSize, Qt, QTimer
-from PySide6.QtGui import QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.widgets.buttons import tool
-from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.over_bench import OverBench
 from glasscap.app.widgets.picture_card import PictureCard
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import has_item
 from glasscap.core.document.versions import find_subject, show_version, shown_version, version_names
 from glasscap.editor.version_cards import VersionCards, VersionsRequest, version_cards
 
-_MARGIN, _FOOT = 12, 62
 _CHANNEL = "versions"
 
 
@@ -26,54 +24,29 @@ def _card(name: str) -> PictureCard:
     return card
 
 
-class ComparePanel(QFrame):
+class ComparePanel(OverBench):
     """Lies over the bench until it is closed; its pictures follow every edit."""
 
     def __init__(self, session: Session, service: RenderService, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.setObjectName("library")
-        self.setAccessibleName("Versions side by side")
+        super().__init__("Versions side by side", parent)
         self._session, self._service = session, service
         self.subject_id = ""
         self.cards: dict[str, PictureCard] = {}
-        self._title = label("", "strong")
         self._grid = QGridLayout()
         self._grid.setSpacing(10)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(12, 10, 12, 12)
-        head = QHBoxLayout()
-        head.addWidget(self._title)
-        head.addStretch(1)
-        head.addWidget(tool("x", "Close (Escape)", self.hide, style="flat"))
-        column.addLayout(head)
-        column.addLayout(self._grid, 1)
+        self.column.addLayout(self._grid, 1)
         self._soon = QTimer(self, singleShot=True, interval=0)
         self._soon.timeout.connect(self._ask)
         service.answered.connect(self._on_answered)
         service.photo_decoded.connect(self._on_photo_decoded)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self._on_view_changed)
-        self.hide()
 
     def begin(self, subject_id: str) -> None:
         """Show the versions of a cutout or a sheet."""
         self.subject_id = subject_id
-        self.place()
         self._fill()
-        self.show()
-        self.raise_()
-        self.setFocus()
-
-    def place(self) -> None:
-        """Lie over the bench, the grip bar left free."""
-        parent = self.parentWidget()
-        if parent is not None:
-            self.setGeometry(QRect(0, 0, parent.width(), parent.height() - _FOOT).adjusted(
-                _MARGIN, _MARGIN, -_MARGIN, 0))  # fmt: skip
-
-    def sizeHint(self) -> QSize:
-        """Ask for nothing."""
-        return QSize(300, 200)
+        self.come()
 
     def _is_there(self, job: Job) -> bool:
         is_sheet = any(s.id == self.subject_id for s in job.sheets)
@@ -83,7 +56,7 @@ class ComparePanel(QFrame):
 
     def _fill(self) -> None:
         subject = find_subject(self._session.job, self.subject_id)
-        self._title.setText(f"Versions of {subject.name}")
+        self.title.setText(f"Versions of {subject.name}")
         names = version_names(subject)
         if tuple(self.cards) != names:
             for card in self.cards.values():
@@ -137,13 +110,3 @@ class ComparePanel(QFrame):
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Draw anew at the size there is."""
         self._soon.start()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Close with Escape."""
-        if event.key() == Qt.Key.Key_Escape:
-            self.hide()
-            parent = self.parentWidget()
-            if parent is not None:
-                parent.setFocus()
-        else:
-            super().keyPressEvent(event)

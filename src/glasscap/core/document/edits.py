@@ -112,9 +112,16 @@ def _changed(items: tuple[Item, ...], meant: Container[str], change: Callable[[I
 
 def add_photo(job: Job, photo: PhotoRecord) -> Job:
     """List a photo (once; the record already there stays)."""
-    if any(p.sha256 == photo.sha256 for p in job.photos):
-        return job
-    return replace(job, photos=(*job.photos, photo))
+    return list_photos(job, [photo])
+
+
+def list_photos(job: Job, photos: Iterable[PhotoRecord]) -> Job:
+    """List photos, each once; records already there stay."""
+    known = {p.sha256: p for p in job.photos}
+    count = len(known)
+    for photo in photos:
+        known.setdefault(photo.sha256, photo)
+    return job if len(known) == count else replace(job, photos=tuple(known.values()))
 
 
 def drop_unused_photos(job: Job) -> Job:

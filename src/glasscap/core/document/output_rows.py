@@ -19,9 +19,14 @@ LONGEST_NAME = 200
 
 def add_output(job: Job, output: Output) -> Job:
     """Return the job with another row at the end, under an id of its own."""
-    taken = {int(o.id[1:]) for o in job.outputs if o.id[1:].isdecimal()}
-    fresh = replace(output, id=f"o{max(taken, default=0) + 1}")
-    return replace(job, outputs=(*job.outputs, fresh))
+    return add_outputs(job, [output])
+
+
+def add_outputs(job: Job, outputs: Iterable[Output]) -> Job:
+    """Return the job with more rows at the end, under ids of their own."""
+    first = max((int(o.id[1:]) for o in job.outputs if o.id[1:].isdecimal()), default=0) + 1
+    fresh = (replace(output, id=f"o{n}") for n, output in enumerate(outputs, first))
+    return replace(job, outputs=(*job.outputs, *fresh))
 
 
 def add_video_pack(

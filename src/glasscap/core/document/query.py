@@ -175,10 +175,17 @@ def _ids_of(items: Iterable[Item]) -> Iterator[str]:
 
 def fresh_name(job: Job, wanted: str) -> str:
     """Return `wanted`, or with the first number that makes it one of a kind."""
-    names = {i.name for _, i in items_of(job)}
-    if wanted not in names:
-        return wanted
-    return next(name for n in range(2, len(names) + 3) if (name := f"{wanted} {n}") not in names)
+    return fresh_names(job, [wanted])[0]
+
+
+def fresh_names(job: Job, wanted: Iterable[str]) -> list[str]:
+    """Return names as wanted, each with the first number that makes it one of a kind where that is needed."""
+    taken, found = {i.name for _, i in items_of(job)}, list[str]()
+    for name in wanted:
+        numbered = (f"{name} {n}" for n in range(2, len(taken) + 3))
+        found.append(name if name not in taken else next(n for n in numbered if n not in taken))
+        taken.add(found[-1])
+    return found
 
 
 def named(kind: str, name: str, choices: dict[str, str]) -> str:

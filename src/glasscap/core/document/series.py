@@ -8,12 +8,12 @@ from msgspec.structs import replace
 
 from glasscap.core.document.boxes import item_box
 from glasscap.core.document.cover import centred_cover
-from glasscap.core.document.edits import add_items, add_photo, copy_of, shifted, with_photo
+from glasscap.core.document.edits import list_photos, shifted, with_photo
 from glasscap.core.document.fit import plain_name
 from glasscap.core.document.model import LARGEST_SIDE, Cutout, Job, PhotoRecord, Sheet
-from glasscap.core.document.output_rows import add_output
+from glasscap.core.document.output_rows import add_outputs
 from glasscap.core.document.outputs import Output, OutputCrop
-from glasscap.core.document.query import fresh_ids, fresh_name, locate
+from glasscap.core.document.query import fresh_ids, fresh_names, locate
 from glasscap.core.document.seen_beyond import lies_beyond
 from glasscap.core.document.sheets import insert_sheet
 from glasscap.core.errors import PlacementError
@@ -64,23 +64,20 @@ def make_series(
     if not photos:
         raise PlacementError("Series", "there are no photos", "add some")
     made = [in_series(job, item, photo, placing) for photo in photos]
-    for photo in photos:
-        job = add_photo(job, photo)
-    (sheet_id,) = fresh_ids(job, 1)
-    places, size = _grid([_box_of(job, cutout) for cutout in made], spill)
+    job = list_photos(job, photos)
+    sheet_id, *ids = fresh_ids(job, 1 + len(made))
+    shifts, size = _grid([_box_of(job, cutout) for cutout in made], spill)
     if max(size) > LARGEST_SIDE:
         why = f"{len(made)} cutouts of this size need a sheet of {size[0]} × {size[1]} px"
         raise PlacementError("Series", why, "make it of fewer photos at once")
-    own = Sheet(sheet_id, f"{item.name}, series", *size, sheet.resolution_ppi)
-    job = insert_sheet(job, own, sheet.id)
-    for cutout, photo, shift in zip(made, photos, places, strict=True):
-        fresh = shifted(copy_of(job, cutout), *shift)
-        name = fresh_name(job, plain_name(photo.name))
-        fresh = replace(fresh, name=name, is_hidden=False, is_locked=False)
-        job = add_items(job, sheet_id, [fresh])
-        if has_rows:
-            job = _with_rows(job, item_id, fresh.id)
-    return job, sheet_id
+    names = fresh_names(job, (plain_name(photo.name) for photo in photos))
+    items = tuple(
+        replace(shifted(cutout, *shift), id=own, name=name, is_hidden=False, is_locked=False, versions=())
+        for cutout, shift, own, name in zip(made, shifts, ids, names, strict=True)
+    )
+    rows = _rows_like(job, item_id, ids) if has_rows else []
+    own_sheet = Sheet(sheet_id, f"{item.name}, series", *size, sheet.resolution_ppi, items)
+    return add_outputs(insert_sheet(job, own_sheet, sheet.id), rows), sheet_id
 
 
 def _box_of(job: Job, cutout: Cutout) -> Box:
@@ -104,15 +101,17 @@ def _grid(boxes: Sequence[Box], spill: float) -> tuple[list[tuple[int, int]], tu
     return shifts, (gap + columns * (cell[0] + gap), gap + rows * (cell[1] + gap))
 
 
-def _with_rows(job: Job, like_id: str, item_id: str) -> Job:
-    """Return the job with another cutout's rows for a cutout too, of names that tell them apart.
+def _rows_like(job: Job, like_id: str, item_ids: Sequence[str]) -> list[Output]:
+    """Return a cutout's rows for each of others, of names that tell them apart.
 
-    Where the other lies on its sheet says nothing of this one: what is cropped to the sheet is all that is seen.
+    Where the cutout lies on its sheet says nothing of them: what is cropped to the sheet is all that is seen.
     """
-    rows = [o for o in job.outputs if o.item_id == like_id and not o.version] or [Output("", like_id)]
-    for row in rows:
-        tells = "{name}" in row.name or "{number}" in row.name
-        name = row.name if tells else f"{row.name}-{{name}}"
-        crop: OutputCrop = "visible" if row.crop in ("sheet", "bleed") else row.crop
-        job = add_output(job, replace(row, item_id=item_id, name=name, crop=crop))
-    return job
+    like = [o for o in job.outputs if o.item_id == like_id and not o.version] or [Output("", like_id)]
+    found = []
+    for item_id in item_ids:
+        for row in like:
+            tells = "{name}" in row.name or "{number}" in row.name
+            name = row.name if tells else f"{row.name}-{{name}}"
+            crop: OutputCrop = "visible" if row.crop in ("sheet", "bleed") else row.crop
+            found.append(replace(row, item_id=item_id, name=name, crop=crop))
+    return found
