@@ -22,6 +22,7 @@ SCENARIO = Path(__file__).parent / "real_window.py"
 FINISHING = Path(__file__).parent / "real_finishing.py"
 SHAPES = Path(__file__).parent / "real_shapes.py"
 EXPORT = Path(__file__).parent / "real_export.py"
+SERIES = Path(__file__).parent / "real_series.py"
 CARDS = Path(__file__).parent / "real_cards.py"
 SHAKEN = Path(__file__).parent / "shaken.py"
 NEEDED = ("Xvfb", "xdotool", "xclip")
@@ -217,6 +218,25 @@ def test_a_card_set_by_hand(display: str, tmp_path: Path, capsys: pytest.Capture
     again = tmp_path / "again.pdf"
     assert main(["mockup", str(out / "cards.glasscap"), "-o", str(again), "--all-versions"]) == 0
     assert again.read_bytes() == (out / "client.pdf").read_bytes()
+
+
+@pytest.mark.screen
+def test_a_series_by_hand(display: str, tmp_path: Path) -> None:
+    out, again = tmp_path / "out", tmp_path / "again"
+    for folder in (out, again):
+        folder.mkdir()
+    photos = [tmp_path / name for name in ("blue-plate.png", "tall-jug.png", "shelf.png", "tile.png")]
+    for seed, path in enumerate(photos):
+        path.write_bytes(png_photo(300 + 100 * (seed % 2), 500 - 100 * seed, seed=seed))
+    seen = played(SERIES, display, photos[0], out, *photos[1:])
+    assert (seen["cards"], seen["drawn"]) == (["Tall jug", "Shelf", "Tile"], True)
+    assert seen["sheets"] == [["Blue plate"], ["Tall jug", "Shelf"]]
+    assert seen["undo"] == "Make a series"
+    assert [Path(p).name for p in seen["written"]] == ["tall-jug.png", "shelf.png"]
+    call = ["series", str(out / "one.glasscap"), *map(str, photos[1:3]), "--cutout", "Blue plate"]
+    assert main([*call, "--placing", "alike", "-o", str(again)]) == 0
+    for path in map(Path, seen["written"]):
+        assert path.read_bytes() == (again / path.name).read_bytes()
 
 
 @pytest.mark.screen
