@@ -22,7 +22,10 @@ _GRIPS: tuple[tuple[Grip, str, str, str], ...] = (
     ("shape", "Shape", "circle-dashed", "Drags and arrow keys move the shape (S)"),
 )
 _CUT = "Photo ends within the edge"
-_CUT_TIP = "The edge is soft, rough or moved outwards; where the photo ends within it, a straight line shows"
+_CUT_TIP = (
+    "It is soft, rough or moved outwards, and a straight line shows where the photo ends. "
+    "This enlarges the photo; a feather that lies inside needs no more of it"
+)
 
 
 class Dot(QWidget):
@@ -112,7 +115,7 @@ class GripBar(QFrame):
             self._dot.show_colour(colours().amber if share or is_cut else colours().good)
             covers = _CUT if is_cut else "Photo covers the shape"
             self.meter.setText(f"{_percent(share)} bare" if share else covers)
-            self.meter.setToolTip(_CUT_TIP if is_cut else "")
+            self.cover_button.setToolTip(f"{_CUT}. {_CUT_TIP}" if is_cut else "")
         placement = None if item is None else item.content_placement
         self.density.setVisible(placement is not None)
         if placement is not None:
@@ -135,9 +138,12 @@ class GripBar(QFrame):
         if parent is None:
             return
         self.adjustSize()
-        if self.sizeHint().width() > parent.width() - 16 and self.density.isVisibleTo(self):
-            self.density.setVisible(False)
-            self.adjustSize()
+        # The link says enough where there is no room for what it mends.
+        spare = (self.density, *((self.meter,) if self.cover_button.isVisibleTo(self) else ()))
+        for words in spare:
+            if self.sizeHint().width() > parent.width() - 16 and words.isVisibleTo(self):
+                words.setVisible(False)
+                self.adjustSize()
         self.move((parent.width() - self.width()) // 2, parent.height() - self.height() - 14)
         self.raise_()
 

@@ -21,7 +21,11 @@ from glasscap.core.render.spill import roomy_series
 from glasscap.editor.series_cards import SeriesCard, SeriesRequest, series_card
 
 _CHANNEL = "series"
-_PLACINGS = (("covering", "Centred on the shape"), ("alike", "Like the photo there is"))
+_PLACINGS = (("covering", "Centred"), ("alike", "As in this cutout"))
+_MEANT = {
+    "covering": "Each photo is centred, just large enough for the shape and its soft edge",
+    "alike": "Each photo gets the place, turn and size of the one in the cutout",
+}
 
 
 class SeriesPanel(OverBench):
@@ -43,6 +47,8 @@ class SeriesPanel(OverBench):
         self._store = session.store
         self.add = push("Add photos…", self.photos_asked.emit, icon_name="image-plus")
         self.placings = Choice("Photos lie", list(_PLACINGS), self._on_placing)
+        for key, words in _MEANT.items():
+            self.placings.buttons[key].setToolTip(words)
         self.cards = PhotoCards()
         self.cards.removed.connect(self._on_removed)
         self.rows = QCheckBox("Put each on the export list")
