@@ -167,6 +167,9 @@ def test_it_is_put_away_with_its_cutout(placed: Hand, panel) -> None:
     placed.session.set_library(True)
     assert not panel.isVisible()
     placed.session.set_library(False)
+    begun(placed).cancel.click()
+    assert not panel.isVisible()
+    assert begun(placed).photos == ()
 
 
 def test_another_job_has_nothing_of_it(placed: Hand, panel) -> None:

@@ -152,3 +152,21 @@ def test_a_colour_by_name_is_known_however_often_it_is_asked_for() -> None:
     assert [colour("Tomato") for _ in range(3)] == ["#ff6347"] * 3
     with pytest.raises(ValueError, match="no colour"):
         colour("tomatoe")
+
+
+@pytest.mark.parametrize(
+    ("options", "is_told"),
+    [
+        (("--feather", "20"), True),
+        (("--feather", "20", "--box", "60,40,80,80"), False),
+        (("--feather", "20,inside"), False),
+        (("--feather", "8", "--stroke", "14,red"), False),
+        ((), False),
+    ],
+    ids=["to the end", "within", "inside", "beneath a stroke", "crisp"],
+)
+def test_a_photo_that_ends_within_its_soft_edge_is_told_of(
+    photo: str, tmp_path: Path, capsys: pytest.CaptureFixture[str], options: tuple[str, ...], is_told: bool
+) -> None:
+    assert main(["cut", photo, "-o", str(tmp_path / "out.png"), *options]) == 0
+    assert ("ends within the edge" in capsys.readouterr().err) == is_told

@@ -14,6 +14,7 @@ from glasscap.cli.finish_options import (
 )
 from glasscap.cli.shape_options import add_shape_options, chosen_shape
 from glasscap.cli.streams import read_input, say_written, write_output
+from glasscap.core.document.cover import ends_within_edge
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
@@ -55,5 +56,8 @@ def run(call: argparse.Namespace) -> None:
     write_output(call.output, encoded.data)
     if facts.note:
         print(f"glasscap: {name}: {facts.note}", file=sys.stderr)
+    if ends_within_edge(job.sheets[0].items[0], job.photos[0]):
+        remedy = "use a smaller --box, or --feather R,inside"
+        print(f"glasscap: {name}: the photo ends within the edge, in a straight line; {remedy}", file=sys.stderr)
     say_losses(output)
     say_written(call.output, encoded.planned, as_json=call.json)

@@ -54,6 +54,7 @@ class SeriesPanel(OverBench):
         self.rows = QCheckBox("Put each on the export list")
         self.rows.setChecked(True)
         self.make = push("", self._on_make, style="primary")
+        self.cancel = push("Cancel", self._on_cancel)
         self._lay_out()
         self._soon = QTimer(self, singleShot=True, interval=0)
         self._soon.timeout.connect(self._ask)
@@ -76,14 +77,14 @@ class SeriesPanel(OverBench):
         foot.setSpacing(8)
         foot.addWidget(self.rows)
         foot.addStretch(1)
-        foot.addWidget(push("Cancel", self.hide))
+        foot.addWidget(self.cancel)
         foot.addWidget(self.make)
         column.addLayout(foot)
 
     # what is shown
 
     def begin(self, item_id: str) -> None:
-        """Begin a series of a cutout; photos of one that was given up are kept for the same job."""
+        """Begin a series of a cutout; photos of one that was closed, not cancelled, are there still."""
         if self._store is not self._session.store:
             self._store, self.photos = self._session.store, ()
         self.item_id = item_id
@@ -137,6 +138,10 @@ class SeriesPanel(OverBench):
     def _on_removed(self, sha256: str) -> None:
         self.photos = tuple(p for p in self.photos if p.sha256 != sha256)
         self._show_state()
+
+    def _on_cancel(self) -> None:
+        self.photos = ()
+        self.hide()
 
     def _on_make(self) -> None:
         item_id, photos, placing, has_rows = self.item_id, self.photos, self._chosen, self.rows.isChecked()
