@@ -37,7 +37,7 @@ _HELP_PICTURES, _HELP_SIZE = ("bench", "library", "finishing", "series", "group"
 def settle(window: Studio, is_ready: Callable[[], bool] | None = None) -> None:
     """Wait until the screen shows the job as it is."""
     end = time.monotonic() + _SECONDS
-    ready = is_ready or (lambda: window.is_settled)
+    ready = is_ready or (lambda: window.is_settled and not window.workbench.proof.weight.is_waiting)
     calm = 0
     while calm < 12:
         QApplication.processEvents()

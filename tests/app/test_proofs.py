@@ -3,15 +3,21 @@
 from pathlib import Path
 
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QFileDialog
 
+from glasscap.app.render_service import WEIGHT
 from glasscap.core.document.backdrop import PhotoBackdrop
+from glasscap.core.document.edits import update_item
 from glasscap.core.document.paint import ColourPaint, GradientPaint
 from glasscap.core.document.proofing import add_background
+from glasscap.core.formats.outgoing import encode_output
+from glasscap.editor.comparing import default_output
+from glasscap.editor.numbers import bytes_words
 from tests.app.conftest import Hand, drag_on
-from tests.samples import png_photo
+from tests.samples import cache, png_photo
 
 
 @pytest.fixture
@@ -192,3 +198,31 @@ def test_proofs_outlive_a_change_of_the_desktops_colours(
     placed.session.redo()
     rest(placed)
     assert len(placed.studio.workbench.proof.extra) == 1
+
+
+def test_the_size_of_the_file_is_told_when_nothing_changes(placed: Hand, proof) -> None:
+    placed.settle(proof.weight.isVisible)
+    item, session = placed.item(), placed.session
+    written = encode_output(session.job, default_output(session.job, item.id), session.store, cache())
+    assert proof.weight.text() == bytes_words(len(written.data))
+    session.apply("Fade", lambda job: update_item(job, item.id, lambda i: replace(i, opacity=0.5)))
+    assert not proof.weight.isVisible()
+    placed.settle(proof.weight.isVisible)
+    session.select(())
+    rest(placed)
+    assert not proof.weight.isVisible()
+
+
+def test_while_something_is_dragged_no_file_is_made(placed: Hand, proof, monkeypatch: pytest.MonkeyPatch) -> None:
+    placed.settle(proof.weight.isVisible)
+    asked = []
+    monkeypatch.setattr(placed.studio.service, "ask", lambda channel, work: asked.append(channel))
+    item, session = placed.item(), placed.session
+    session.preview(update_item(session.committed, item.id, lambda i: replace(i, opacity=0.5)))
+    proof.weight.begin((300, 300))
+    proof.weight._soon.timeout.emit()
+    assert WEIGHT not in asked
+    session.drop_preview()
+    proof.weight.begin((300, 300))
+    proof.weight._soon.timeout.emit()
+    assert WEIGHT in asked

@@ -1,4 +1,4 @@
-"""The worker threads: one renders the bench, one everything else, one decodes photos behind them.
+"""The worker threads: for the bench, edge strips, sizes of files, and all else; one decodes photos behind them.
 
 A request belongs to a channel; a newer one on the same channel takes the place of one not yet begun.
 """
@@ -26,11 +26,10 @@ _WATCH_MS = 4000
 # How long the bench must be calm before the rest is drawn, and how long that waits at most: what is dragged shows
 # across its edge, too, but where it will be used only now and then.
 _CALM_SECONDS = 0.06
-_STRIPS, _PROOFS = "strips", "proofs"
-_LONGEST_SECONDS = {_STRIPS: 0.12, _PROOFS: 2.0}
-_BENCH = "bench"
-# The first of what names an edge strip's channel.
-STRIP = "strip"
+_BENCH, _STRIPS, _PROOFS = "bench", "strips", "proofs"
+# The first of what names an edge strip's channel; the channel of a file's size.
+STRIP, WEIGHT = "strip", "weight"
+_LONGEST_SECONDS = {_STRIPS: 0.12, _PROOFS: 2.0, WEIGHT: 4.0}
 # How often a thread that is to end is looked after.
 _STOPPING_SECONDS = 0.05
 
@@ -182,12 +181,11 @@ class RenderService(QObject):
             lane.use_store(store)
 
     def ask(self, channel: Hashable, work: Work) -> None:
-        """Queue work; the newest on a channel wins. The bench has a thread of its own, edge strips another."""
+        """Queue work; the newest on a channel wins. Bench, strips and sizes of files have their own threads."""
         if self._stop.is_set():
             return
-        name = _BENCH if channel == _BENCH else _PROOFS
-        if isinstance(channel, tuple) and channel[0] == STRIP:
-            name = _STRIPS
+        first = str(channel[0] if isinstance(channel, tuple) else channel)
+        name = {_BENCH: _BENCH, STRIP: _STRIPS, WEIGHT: WEIGHT}.get(first, _PROOFS)
         if name not in self._lanes:
             before = self._lanes.get(_BENCH) if name != _BENCH else None
             self._lanes[name] = _Lane(name, self._store, self._cache, self._give, self.failed.emit, before)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidg
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.proof.background_popup import BackgroundPopup
+from glasscap.app.proof.file_weight import FileWeight
 from glasscap.app.proof.proof_card import ProofCard
 from glasscap.app.proof.small_sizes import SmallSizes
 from glasscap.app.proof.use_cards import AvatarRow, FringeCard, VideoCard
@@ -58,7 +59,7 @@ class ProofPanel(QFrame):
         self.setFixedWidth(PANEL_WIDTH)
         self._session, self._service = session, service
         self._colours = PhotoColours(session, service)
-        self.exact_size = label("", "muted")
+        self.exact_size, self.weight = label("", "muted"), FileWeight(session, service)
         self.white = ProofCard("White", _WHITE, _CARD_HEIGHT)
         self.ink = ProofCard("Ink", INK_PROOF, _CARD_HEIGHT)
         self.own = ProofCard("Job colour", "#888888", _CARD_HEIGHT)
@@ -93,6 +94,7 @@ class ProofPanel(QFrame):
         head.addWidget(label("Proof", "muted"))
         head.addStretch(1)
         head.addWidget(self.exact_size)
+        head.addWidget(self.weight)
         outer.addLayout(head)
         inner = QWidget()
         column = QVBoxLayout(inner)
@@ -238,6 +240,7 @@ class ProofPanel(QFrame):
     def _show_nothing(self) -> None:
         self._answer = None
         self.exact_size.setText("")
+        self.weight.forget()
         self.small.show_frames()
         self.fringe.show_frames((), _WHITE)
         self.video.show_video(self._session.job.proofs.video, None)
@@ -260,6 +263,8 @@ class ProofPanel(QFrame):
         size = answer.size
         self.exact_size.setText("Nothing is left to see" if size is None else f"{size[0]} × {size[1]} px")
         self.exact_size.setToolTip(answer.problem)
+        if answer.request.job is self._session.job:
+            self.weight.begin(size)
         for card in (*self._cards, *self.extra):
             card.show_frame(answer.card)
         for card, backdrop, frame in zip(
