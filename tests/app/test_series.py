@@ -5,7 +5,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
@@ -125,6 +125,14 @@ def test_what_cannot_be_opened_is_said_and_the_others_come(
     placed.settle()
     assert placed.studio.toast.text.text().startswith("words.png: ")
     assert len(panel.photos) == 1
+
+
+def test_what_is_no_picture_is_said(placed: Hand) -> None:
+    mime = QMimeData()
+    mime.setUrls([QUrl("https://pellowick.example/jug.png")])
+    drop(begun(placed), mime, QPoint(40, 200))
+    assert "no picture" in placed.studio.toast.text.text()
+    placed.studio.workbench.series.cancel.click()
 
 
 def test_photos_lie_like_the_one_there_is(placed: Hand, panel) -> None:

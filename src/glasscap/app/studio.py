@@ -46,6 +46,7 @@ _SHAPE_FIRST = (1080, 1080)
 # What can be done in every view, also without a job.
 _ALWAYS = {"new", "new_window", "open", "add_photos", "paste", "close", "keys", "names", "help", "preferences"}
 _PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS) + ")"
+_NO_PICTURE = "What was dropped is no picture and no file on this machine"
 
 
 class Studio(QObject):
@@ -309,7 +310,7 @@ class Studio(QObject):
         elif incoming.paths or incoming.data:
             self.take(incoming, target)
         else:
-            self.complain("What was dropped is no picture and no file on this machine")
+            self.complain(_NO_PICTURE)
 
     def _is_drawing_for_shape(self, incoming: Incoming) -> bool:
         """Whether one drawing came that could be artwork or a shape."""
@@ -390,6 +391,8 @@ class Studio(QObject):
         incoming = Incoming(self._ask_photos("Open photographs")) if mime is None else incoming_from(mime)
         if incoming.paths or incoming.data:
             self.workbench.series.take(self.intake.records(incoming))
+        elif mime is not None:
+            self.complain(_NO_PICTURE)
 
     def _on_series_made(self, words: str) -> None:
         self.workbench.bench.fit()

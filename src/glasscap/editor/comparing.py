@@ -18,7 +18,7 @@ from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
 from glasscap.core.raster.quantise import quantised
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.vector_scene import pixel_reason
+from glasscap.core.render.vector_scene import pixel_reasons
 from glasscap.editor.frames import ScreenPhotos
 
 _MOST_COLOURS = 256
@@ -125,7 +125,7 @@ def _better_levels(wanted: Bytes, colours: int | None) -> int | None:
 def _note(encoded: Encoded) -> str:
     """Say when a photo is enlarged."""
     if FORMATS[encoded.file.format].keeps == "vector":
-        reasons = {r for p in encoded.planned.plan.parts if (r := pixel_reason(p))}
+        reasons = pixel_reasons(encoded.planned.plan.parts)
         if reasons:
             return f"Drawn as pixels: {', '.join(sorted(reasons))}"
     shown = [p for p in encoded.planned.plan.parts if p.photo is not None and not p.photo.is_drawing]

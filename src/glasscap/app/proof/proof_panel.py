@@ -93,8 +93,9 @@ class ProofPanel(QFrame):
         head.setContentsMargins(12, 0, 12, 0)
         head.addWidget(label("Proof", "muted"))
         head.addStretch(1)
-        head.addWidget(self.exact_size)
+        # What comes and goes moves nothing.
         head.addWidget(self.weight)
+        head.addWidget(self.exact_size)
         outer.addLayout(head)
         inner = QWidget()
         column = QVBoxLayout(inner)

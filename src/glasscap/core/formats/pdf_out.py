@@ -20,7 +20,7 @@ from glasscap.core.geometry.outline import bounds
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.paints import paint_planes
 from glasscap.core.render.planar import Plane, straight_bytes
-from glasscap.core.render.vector_scene import Group, ImageOp, PathOp, Polygons, SoftOp, vector_scene
+from glasscap.core.render.vector_scene import Group, NestedOp, Op, PathOp, Polygons, SoftOp, vector_scene
 
 _POINTS_PER_INCH = 72.0
 _LEVEL = 6
@@ -78,9 +78,14 @@ class _Writer:
             Resources=resources.entries,
         )
 
-    def _op(self, op: PathOp | ImageOp | SoftOp, resources: "_Resources") -> Iterator[str]:
+    def _op(self, op: Op, resources: "_Resources") -> Iterator[str]:
         if isinstance(op, PathOp):
             yield from self._path(op, resources)
+        elif isinstance(op, NestedOp):
+            if op.clip is not None:
+                yield from _clip(op.clip)
+            for group in op.groups:
+                yield f"/{resources.state(group.opacity)} gs /{resources.named(self._group(group))} Do"
         elif isinstance(op, SoftOp):
             yield from self._tinted(op, resources)
         elif op.rgba.size:
@@ -126,7 +131,7 @@ class _Writer:
     def _shown(self, image: Stream, rgba: Bytes, x: int, y: int, resources: "_Resources") -> str:
         height, width = rgba.shape[:2]
         left, top, wide, high = x + _HAIR, y + _HAIR, width - 2 * _HAIR, height - 2 * _HAIR
-        return f"{wide:.3f} 0 0 {-high:.3f} {left:.3f} {top + high:.3f} cm /{resources.image(image)} Do"
+        return f"{wide:.3f} 0 0 {-high:.3f} {left:.3f} {top + high:.3f} cm /{resources.named(image)} Do"
 
     def _image(self, rgba: Bytes, share: Plane | None) -> Stream:
         height, width = rgba.shape[:2]
@@ -151,10 +156,11 @@ class _Resources:
         )
         self._count = 0
 
-    def image(self, image: Stream) -> str:
+    def named(self, drawn: Stream) -> str:
+        """Return the name of an image, or of a group in this one."""
         self._count += 1
-        self.entries.XObject[f"/I{self._count}"] = image
-        return f"I{self._count}"
+        self.entries.XObject[f"/X{self._count}"] = drawn
+        return f"X{self._count}"
 
     def state(self, opacity: float) -> str:
         name = f"S{round(opacity * 10_000)}"

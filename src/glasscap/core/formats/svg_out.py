@@ -19,7 +19,16 @@ from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.paints import PaintFrame
 from glasscap.core.render.part import Part
-from glasscap.core.render.vector_scene import Fade, Group, ImageOp, PathOp, Polygons, SoftOp, vector_scene
+from glasscap.core.render.vector_scene import (
+    Fade,
+    Group,
+    ImageOp,
+    NestedOp,
+    PathOp,
+    Polygons,
+    SoftOp,
+    vector_scene,
+)
 from glasscap.core.shapes.kinds import LettersShape
 from glasscap.core.shapes.outlines import own_to_frame
 
@@ -56,6 +65,8 @@ class _Writer:
         for op in group.ops:
             if isinstance(op, PathOp):
                 lines.append(self._path(op))
+            elif isinstance(op, NestedOp):
+                lines.append(self._nested(op))
             elif isinstance(op, ImageOp):
                 lines.append(self._image(op, group.part))
             else:
@@ -66,6 +77,10 @@ class _Writer:
         return f"<g{opacity}><title>{title}</title>{note}\n" + "\n".join(lines) + "\n</g>"
 
     # operations
+
+    def _nested(self, op: NestedOp) -> str:
+        clip = "" if op.clip is None else f' clip-path="url(#{self._clip(op.clip)})"'
+        return f"<g{clip}>\n" + "\n".join(self._group(group) for group in op.groups) + "\n</g>"
 
     def _path(self, op: PathOp) -> str:
         clip = f' clip-path="url(#{self._clip(op.dashes)})"' if op.dashes is not None else ""

@@ -4,7 +4,7 @@ Opaque strokes are nested shapes, each painted over the wider one: at a joint th
 neighbours whatever draws it. What no path can be (brush strokes, bevels, picture masks) comes as pixels.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 import numpy as np
 from msgspec import Struct
@@ -18,13 +18,15 @@ from glasscap.core.render.bands import OUTLINE, Band
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import PaintPart, content_frame
 from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.group import Silhouette
 from glasscap.core.render.lights import Cast
 from glasscap.core.render.paints import PaintFrame, is_opaque_paint
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan
-from glasscap.core.render.planar import straight_bytes
+from glasscap.core.render.planar import Plane, straight_bytes
 from glasscap.core.render.silhouette import silhouette_terms
+from glasscap.core.render.touching import share_an_edge
 
 Polygons = tuple[Points, ...]
 
@@ -75,7 +77,14 @@ class SoftOp(Struct, frozen=True, eq=False):
     plane: np.ndarray
 
 
-Op = PathOp | ImageOp | SoftOp
+class NestedOp(Struct, frozen=True, eq=False):
+    """What a group holds, back to front, clipped by a path."""
+
+    groups: "tuple[Group, ...]"
+    clip: Polygons | None
+
+
+Op = PathOp | ImageOp | SoftOp | NestedOp
 
 
 class Group(Struct, frozen=True, eq=False):
@@ -90,6 +99,13 @@ class Group(Struct, frozen=True, eq=False):
 def vector_scene(plan: Plan, photos: PhotoSource, cache: ValueCache) -> tuple[Group, ...]:
     """Return a plan's parts, back to front. Raises PhotoError."""
     return tuple(_Builder(part, plan.box, photos, cache).group() for part in plan.parts)
+
+
+def pixel_reasons(parts: Iterable[Part]) -> set[str]:
+    """Return why parts, and what they hold, cannot be paths; none where they can."""
+    parts = tuple(parts)
+    own = {reason for part in parts if (reason := pixel_reason(part))}
+    return own.union(*(pixel_reasons(part.inside) for part in parts))
 
 
 def pixel_reason(part: Part) -> str:
@@ -122,6 +138,11 @@ class _Builder:
         self._part, self._box, self._photos, self._cache = part, box, photos, cache
         self._finished = FinishedPart(part, box, photos, "final", cache)
         self._weights, self._edges = self._finished.weights, self._finished.weights.edges
+
+    @property
+    def outline(self) -> Silhouette | None:
+        """The body's outline, where its alpha is just an area."""
+        return self._finished.silhouette()
 
     def group(self) -> Group:
         part = self._part
@@ -169,8 +190,7 @@ class _Builder:
         """Return a shade as pixels: its silhouette is painted rather than outlined."""
         if cast.is_clear_beneath:
             share = share * (1 - self._finished.alpha(self._box))
-        planes = np.stack([*(share * np.float32(c) for c in cast.colour), share * np.float32(255)])
-        return ImageOp(straight_bytes(planes.astype(np.float32)), self._box.x0, self._box.y0)
+        return ImageOp(_tinted(share, cast), self._box.x0, self._box.y0)
 
     # body
 
@@ -184,7 +204,7 @@ class _Builder:
         if is_nested:
             yield from self._nested(bands)
             return
-        yield self._content(self._edges.polygons(OUTLINE), is_outline=True)
+        yield from self._content(self._edges.polygons(OUTLINE), is_outline=True)
         for number in sorted(shown, reverse=True):
             yield self._ring(number, bands)
 
@@ -199,9 +219,9 @@ class _Builder:
                 hollow = self._edges.polygons(band.inner) if is_open else ()
                 yield self._stroke(band.strokes[0], (*polygons, *hollow))
             elif band.is_inside:
-                yield self._content(polygons, is_outline=band.outer == OUTLINE)
+                yield from self._content(polygons, is_outline=band.outer == OUTLINE)
         innermost = self._weights.innermost
-        yield self._content(self._edges.polygons(innermost), is_outline=innermost == OUTLINE)
+        yield from self._content(self._edges.polygons(innermost), is_outline=innermost == OUTLINE)
 
     def _ring(self, number: int, bands: tuple[Band, ...]) -> PathOp:
         own = [band for band in bands if number in band.strokes]
@@ -213,21 +233,44 @@ class _Builder:
         dashes = self._weights.textures[number].dashes() if stroke.dashes else None
         return PathOp(polygons, stroke.paint, self._finished.strokes[number].frame(), stroke.opacity, dashes)
 
-    def _content(self, clip: Polygons, *, is_outline: bool) -> Op:
+    def _content(self, clip: Polygons, *, is_outline: bool) -> Sequence[Op]:
         """Return the content within a path, or faded."""
         content, paint = self._finished.content, self._part.paint
         has_inner = any(c.is_inner for c in self._finished.casts)
         fade = self._fade() if is_outline and self._part.edge.feather > 0 else None
+        held = self._held(clip) if self._part.inside and fade is None else None
+        if held is not None:
+            return held, *self._shades(clip)
         is_flat = isinstance(content, PaintPart) and paint is not None and _is_plain_paint(paint)
         if is_flat and fade is None and not has_inner:
             assert paint is not None
-            return PathOp(clip, paint, content_frame(self._part))
+            return (PathOp(clip, paint, content_frame(self._part)),)
         box = self._content_box(clip, fade)
         one = np.ones((box.height, box.width), np.float32)
         frame = self._weights.frame_plane(box)
         lit = self._finished.lit(box, one if frame is None else frame, is_clipped=False)
         rgba = straight_bytes(np.array(lit, np.float32))
-        return ImageOp(rgba, box.x0, box.y0, None if fade is not None else clip, fade, is_outline)
+        return (ImageOp(rgba, box.x0, box.y0, None if fade is not None else clip, fade, is_outline),)
+
+    def _held(self, clip: Polygons) -> NestedOp | None:
+        """Return what a group holds as paths; None where outlines share an edge, which only pixels show once."""
+        part = self._part
+        builders = [_Builder(p, self._box, self._photos, self._cache) for p in part.inside]
+        outlines = [found.polygons for b in builders if (found := b.outline) is not None]
+        is_cut = part.region.shape is not None
+        if share_an_edge([*outlines, clip] if is_cut else outlines):
+            return None
+        return NestedOp(tuple(b.group() for b in builders), clip if is_cut else None)
+
+    def _shades(self, clip: Polygons) -> Iterator[ImageOp]:
+        """Yield inner shadows and glows as pixels on what a group holds."""
+        inner = [cast for cast in self._finished.casts if cast.is_inner]
+        if not inner:
+            return
+        box = self._content_box(clip, None)
+        alpha = self._finished.content.planes(box)[3] / np.float32(255)
+        for cast in inner:
+            yield ImageOp(_tinted(cast.plane(box) * alpha, cast), box.x0, box.y0, clip)
 
     def _content_box(self, clip: Polygons, fade: Fade | None) -> PixelBox:
         """Return the px that are needed: photos are cropped to them."""
@@ -251,3 +294,9 @@ class _Builder:
             outline if edge.feather_side == "outside" else None,
             plane,
         )
+
+
+def _tinted(share: Plane, cast: Cast) -> Bytes:
+    """Return a shade as pixels of its colour."""
+    planes = np.stack([*(share * np.float32(c) for c in cast.colour), share * np.float32(255)])
+    return straight_bytes(planes.astype(np.float32))
