@@ -17,23 +17,23 @@ def share_an_edge(outlines: Sequence[tuple[Points, ...]]) -> bool:
 
     Where they merely cross, or touch in a point, they do not.
     """
-    lines = [_line(polygons) for polygons in outlines]
-    return any(_run_along(one, other) for one, other in combinations(lines, 2))
+    lines = [_line(polygons) for polygons in outlines if any(len(p) > 2 for p in polygons)]
+    near: dict[int, shapely.Geometry] = {}
+    for (_, line), (other, there) in combinations(enumerate(lines), 2):
+        if _are_apart(line.bounds, there.bounds):
+            continue
+        if other not in near:
+            near[other] = shapely.buffer(there, _NEAR, quad_segs=2)
+        if shapely.intersection(line, near[other]).length > _LONG:
+            return True
+    return False
 
 
 def _line(polygons: tuple[Points, ...]) -> shapely.MultiLineString:
-    rings = [np.concatenate([p, p[:1]]) for p in polygons if len(p) > 2]
-    return shapely.MultiLineString(rings)
+    return shapely.MultiLineString([np.concatenate([p, p[:1]]) for p in polygons if len(p) > 2])
 
 
-def _run_along(one: shapely.MultiLineString, other: shapely.MultiLineString) -> bool:
-    reach = shapely.box(*_grown(other.bounds)) if len(other.geoms) else None
-    if reach is None or not shapely.intersects(one, reach):
-        return False
-    near = shapely.buffer(other, _NEAR, quad_segs=2)
-    return bool(shapely.intersection(one, near).length > _LONG)
-
-
-def _grown(bounds: tuple[float, ...]) -> tuple[float, float, float, float]:
-    x0, y0, x1, y1 = bounds
-    return x0 - _NEAR, y0 - _NEAR, x1 + _NEAR, y1 + _NEAR
+def _are_apart(one: tuple[float, ...], other: tuple[float, ...]) -> bool:
+    x0, y0, x1, y1 = one
+    left, top, right, bottom = other
+    return x1 + _NEAR < left or right + _NEAR < x0 or y1 + _NEAR < top or bottom + _NEAR < y0
