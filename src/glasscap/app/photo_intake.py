@@ -1,6 +1,9 @@
 """Photographs into the job: files, dropped data, the clipboard; read off the interface thread."""
 
+import os
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 
 from msgspec import Struct
@@ -54,23 +57,37 @@ def _png_of(image: QImage) -> bytes:
 
 
 def read_all(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
-    """Read photos into the store; return those that can be seen and a line for each that cannot."""
-    found, problems = [], []
-    work = [(path.name, path, None) for path in incoming.paths]
-    loose = [(name, None, data) for data, name in incoming.data]
-    everything = [*work, *loose]
-    for index, (name, path, data) in enumerate(everything):
-        ticket.report(index / len(everything))
-        try:
-            content = read_bytes(path) if path is not None else data
-            photo = photo_from_bytes(content or b"", name)
-            store.add(photo.data, photo.record.sha256)
-            # Looking at it shows whether the file is whole, and is what the first frame needs.
-            store.quick(photo.record)
-            found.append(photo)
-        except GlassCapError as error:
-            problems.append(error.line)
+    """Read photos into the store on all cores; return those that can be seen and a line for each that cannot.
+
+    Raises CancelledError when the ticket is stopped.
+    """
+    works = [partial(_read_file, path) for path in incoming.paths]
+    works += [partial(photo_from_bytes, data, name) for data, name in incoming.data]
+    found, problems = list[FoundPhoto](), list[str]()
+
+    def read(work: Callable[[], FoundPhoto]) -> FoundPhoto:
+        ticket.check()
+        photo = work()
+        store.add(photo.data, photo.record.sha256)
+        # Looking at it shows whether the file is whole, and is what the first frame needs.
+        store.quick(photo.record)
+        return photo
+
+    with ThreadPoolExecutor(min(len(works), os.cpu_count() or 1), thread_name_prefix="intake") as pool:
+        for done, future in enumerate([pool.submit(read, work) for work in works]):
+            ticket.report(done / len(works))
+            try:
+                found.append(future.result())
+            except CancelledError:
+                raise
+            except GlassCapError as error:
+                problems.append(error.line)
+    ticket.check()
     return found, problems
+
+
+def _read_file(path: Path) -> FoundPhoto:
+    return photo_from_bytes(read_bytes(path), path.name)
 
 
 class PhotoIntake(QObject):
