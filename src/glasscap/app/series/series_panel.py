@@ -157,7 +157,6 @@ class SeriesPanel(OverBench):
             self.hide()
             self.photos = ()
             sheet = find_sheet(self._session.job, sheets[-1])
-            self._session.show_sheet(sheet.id)
             self._session.select([i.id for i in sheet.items])
             rows = len(self._session.committed.outputs) - before
             told = f", and {rows} on the export list" if rows else ""

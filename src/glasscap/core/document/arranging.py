@@ -9,7 +9,7 @@ from itertools import pairwise
 from typing import Literal
 
 from glasscap.core.document.boxes import box_around, item_box
-from glasscap.core.document.edits import add_items, container_of, copy_of, index_of
+from glasscap.core.document.edits import add_items, container_of, copies_of, index_of
 from glasscap.core.document.grips import transform_items, transformed
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, locate, siblings
@@ -166,8 +166,8 @@ def _repeated(job: Job, item_id: str, count: int) -> Box:
 
 def _repeat(job: Job, item_id: str, changes: Sequence[Similarity]) -> Job:
     item = find_item(job, item_id)
-    for n, change in enumerate(changes):
-        copy: Item = transformed(job, copy_of(job, item), "together", change)
-        at = index_of(siblings(job, item_id), item_id) + 1 + n
-        job = add_items(job, container_of(job, item_id), [copy], at)
-    return job
+    copies: list[Item] = [
+        transformed(job, copy, "together", change)
+        for copy, change in zip(copies_of(job, [item] * len(changes)), changes, strict=True)
+    ]
+    return add_items(job, container_of(job, item_id), copies, index_of(siblings(job, item_id), item_id) + 1)

@@ -22,7 +22,7 @@ from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import (
     find_item,
     fresh_ids,
-    fresh_name,
+    fresh_names,
     has_item,
     items_of,
     locate,
@@ -162,30 +162,39 @@ def paste_items(job: Job, container_id: str, items: Sequence[Item], photos: Sequ
     """Put copies of items in front, under fresh ids and names, at the same place; photos come along."""
     for photo in photos:
         job = add_photo(job, photo)
-    for item in items:
-        job = add_items(job, container_id, [copy_of(job, item)])
-    return job
+    return add_items(job, container_id, copies_of(job, items))
 
 
 def duplicate_items(job: Job, item_ids: Sequence[str], offset: float = 0.0) -> Job:
     """Put a copy of each item right in front of it, shifted by `offset` px both ways."""
-    for item_id in item_ids:
-        _, item, index = locate(job, item_id)
-        copy = shifted(copy_of(job, item), offset, offset)
-        job = add_items(job, container_of(job, item_id), [copy], index + 1)
+    items = [find_item(job, item_id) for item_id in item_ids]
+    copies = [shifted(copy, offset, offset) for copy in copies_of(job, items)]
+    in_front = dict(zip(item_ids, copies, strict=True))
+
+    def put(around: tuple[Item, ...]) -> tuple[Item, ...]:
+        made: list[Item] = []
+        for item in around:
+            inside = put(item.items)
+            made.append(item if inside == item.items else replace(item, content=GroupContent(inside)))
+            made += [in_front[item.id]] if item.id in in_front else []
+        return tuple(made)
+
+    for sheet in job.sheets:
+        job = update_sheet(job, sheet.id, _holding(put(sheet.items)))
     return job
 
 
-def copy_of(job: Job, item: Item) -> Item:
-    """Return a copy of an item, and of all it holds, under fresh ids and a fresh name, without versions."""
-    ids = iter(fresh_ids(job, sum(1 for _ in walk([item]))))
+def copies_of(job: Job, items: Sequence[Item]) -> list[Item]:
+    """Return copies of items, and of all they hold, under fresh ids and names, without versions."""
+    ids = iter(fresh_ids(job, sum(1 for _ in walk(items))))
 
     def copied(part: Item) -> Item:
         own = next(ids)
         content = GroupContent(tuple(copied(i) for i in part.items)) if part.is_group else part.content
         return replace(part, id=own, content=content, versions=())
 
-    return replace(copied(item), name=fresh_name(job, item.name))
+    names = fresh_names(job, (item.name for item in items))
+    return [replace(copied(item), name=name) for item, name in zip(items, names, strict=True)]
 
 
 def mapped(item: Item, change: Callable[[Item], Item]) -> Item:
