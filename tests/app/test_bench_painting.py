@@ -1,18 +1,18 @@
 """What the bench keeps from one repaint to the next is what it would paint anew."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 import pytest
 from PySide6.QtCore import QPointF, QRect, QRectF, QSize
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from glasscap.app.bench import item_lines, overlay
 from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.app.theme.style import set_surround
-from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
+from glasscap.app.widgets.kept_layer import GrowingLayer, KeptLayer, KeptPictures
 from glasscap.core.document.edits import add_items
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.model import Cutout
@@ -40,8 +40,22 @@ def anew(monkeypatch: pytest.MonkeyPatch) -> Callable[[Hand], np.ndarray]:
     ) -> None:
         paint(painter)
 
+    def all_at_once(
+        _: object,
+        painter: QPainter,
+        key: object,
+        place: QSize,
+        ratio: float,
+        parts: Sequence[Paint],
+        seconds: float,
+    ) -> bool:
+        for part in parts:
+            part(painter)
+        return True
+
     def painted(hand: Hand) -> np.ndarray:
         with monkeypatch.context() as changed:
+            changed.setattr(GrowingLayer, "paint", all_at_once)
             changed.setattr(KeptLayer, "paint", at_once)
             changed.setattr(KeptPictures, "paint", at_once)
             return shown(hand)
@@ -196,3 +210,52 @@ def test_a_pill_without_a_free_place_stays_at_its_first(qapp: QApplication) -> N
     first, second = (pills.draw("12 px", [QPointF(200, 100), QPointF(204, 104)]) for _ in range(2))
     painter.end()
     assert first == second != QRectF()
+
+
+def test_a_layer_of_many_parts_grows_and_is_kept(qapp: QApplication) -> None:
+    now, painted = [0.0], []
+    layer, image = GrowingLayer(lambda: now[0]), QImage(60, 40, QImage.Format.Format_RGB32)
+
+    def part(number: int) -> Paint:
+        def paint(painter: QPainter) -> None:
+            now[0] += 0.4
+            painted.append(number)
+            painter.fillRect(QRect(6 * number, 5, 5, 5), QColor(LINE_TEAL))
+
+        return paint
+
+    def shown(key: str, count: int = 5) -> bool:
+        image.fill(0xFFFFFFFF)
+        painter = QPainter(image)
+        is_whole = layer.paint(painter, key, image.size(), 1.0, [part(n) for n in range(count)], 1.0)
+        painter.end()
+        return is_whole
+
+    assert not shown("one")
+    assert painted == [0, 1, 2]
+    assert image.pixelColor(7, 7) != image.pixelColor(25, 7)
+    assert shown("one")
+    assert painted == [0, 1, 2, 3, 4]
+    assert all(image.pixelColor(6 * n + 1, 7) == QColor(LINE_TEAL) for n in range(5))
+    assert shown("one")
+    assert len(painted) == 5
+    assert not shown("another")
+    assert painted[5:] == [0, 1, 2]
+    assert shown("nothing", 0)
+
+
+def test_of_many_that_are_dragged_only_the_frame_shows(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    waiting = wait_for_photos(placed, item_lines._MOST_MOVING + 1)
+    ids = [item.id for item in waiting]
+    placed.session.select(ids)
+    placed.settle()
+    before, drawn = shown(placed), []
+    monkeypatch.setattr(
+        item_lines.ItemLines, "_paint_one", lambda self, painter, item, look: drawn.append(item.id)
+    )
+    placed.session.preview(transform_items(placed.session.job, ids, "together", Similarity(dx=9)))
+    shown(placed)
+    assert drawn == []
+    placed.session.drop_preview()
+    placed.settle()
+    assert np.abs(shown(placed) - before).max() <= 2

@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import reduce
+from functools import partial, reduce
 from typing import TYPE_CHECKING, NamedTuple
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QRectF, QTimer
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from glasscap.app.bench import overlay
 from glasscap.app.bench.pills import draw_pill, pill_width
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
-from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
+from glasscap.app.widgets.kept_layer import GrowingLayer, KeptPictures
 from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held
 from glasscap.core.document.model import Item
@@ -31,6 +31,8 @@ if TYPE_CHECKING:
 _WAITING, _PILL_ROOM = "Drop a photo here", 24
 # From so many cutouts on all their lines together are kept as well as each one's.
 _MANY = 3
+# How long lines are painted in one repaint, and of how many cutouts they show while those are dragged.
+_AT_ONCE_SECONDS, _MOST_MOVING = 0.02, 24
 _KEPT_BYTES = 48 << 20
 _EMPTY_TINT = QColor(11, 122, 117, 36)
 # Half a light line's width and what anti-aliasing adds, in px.
@@ -55,26 +57,30 @@ class ItemLines:
     def __init__(self, session: Session, bench: Bench) -> None:
         self._session, self._bench = session, bench
         self._kept = KeptPictures(_KEPT_BYTES)
-        self._layers = {False: KeptLayer(), True: KeptLayer()}
+        self._layers = {False: GrowingLayer(), True: GrowingLayer()}
 
     def paint(self, painter: QPainter, items: Sequence[Item], *, is_selected: bool) -> None:
-        """Paint the lines of some cutouts: of those that are selected, or of others."""
-        looks = [(item, self._look(item, is_selected=is_selected)) for item in items]
+        """Paint the lines of some cutouts: of those that are selected, or of others.
 
-        def paint(inner: QPainter) -> None:
-            for item, look in looks:
-                self._paint_one(inner, item, look)
-
-        if len(items) < _MANY:
-            paint(painter)
+        Of very many some are painted now and the others with the repaints that follow, which are asked for.
+        """
+        if is_selected and len(items) > _MOST_MOVING and self._session.is_previewing:
+            # Their frame tells where they go.
             return
-        key = [look for _, look in looks]
-        self._layers[is_selected].paint(painter, key, self._bench.size(), self._bench.ratio, paint)
+        is_one = len(self._session.chosen_ids) == 1
+        looks = [self._look(item, is_selected=is_selected, is_one=is_one) for item in items]
+        parts = [partial(self._paint_one, item=i, look=k) for i, k in zip(items, looks, strict=True)]
+        if len(items) < _MANY:
+            for part in parts:
+                part(painter)
+        elif not self._layers[is_selected].paint(
+            painter, looks, self._bench.size(), self._bench.ratio, parts, _AT_ONCE_SECONDS
+        ):
+            QTimer.singleShot(0, self._bench.update)
 
-    def _look(self, item: Item, *, is_selected: bool) -> _Look:
+    def _look(self, item: Item, *, is_selected: bool, is_one: bool) -> _Look:
         session = self._session
         is_placing = session.aim is PLACING_MASK
-        is_one = len(session.chosen_ids) == 1
         is_held = is_selected and is_one and held(session.grip, item) != "shape" and not is_placing
         return _Look(
             item.shape,

@@ -161,7 +161,7 @@ class StepsPanel(QFrame):
 
     def make_ready(self) -> bool:
         """Make one more of the cards' bodies that nobody opened yet; whether there was one."""
-        for name in ("sheet", *self.cards):
+        for name in (*self.cards, "sheet"):
             if name not in self.__dict__:
                 getattr(self, name)
                 return True
@@ -173,9 +173,7 @@ class StepsPanel(QFrame):
         return body
 
     def _make_ahead(self) -> None:
-        waiting = next((key for key in self.cards if key not in self.__dict__), None)
-        if waiting is not None:
-            getattr(self, waiting)
+        if self.make_ready():
             self._ahead.start()
 
     def _on_asked(self, key: str, is_open: bool) -> None:

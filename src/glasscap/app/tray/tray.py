@@ -28,6 +28,8 @@ from glasscap.editor.proofs import ThumbRequest, thumbnail
 _GAP = 9
 FIND_WIDTH = 130
 _REST_MS = 40
+# New cards made in one turn of the interface, each about a ms: more than are in sight.
+_AT_ONCE = 16
 
 
 class _Row(QWidget):
@@ -83,6 +85,9 @@ class Tray(QFrame):
         self._lay_out()
         self.finder.textChanged.connect(self.show_state)
         self.finder.returnPressed.connect(self._on_find_entered)
+        # How many more cards are made in this turn, and what makes the rest.
+        self._spare, self._rest = 0, QTimer(self, singleShot=True, interval=0)
+        self._rest.timeout.connect(self.show_state)
         self._refresh = QTimer(self, singleShot=True, interval=_REST_MS)
         self._refresh.timeout.connect(self._ask_thumbnails)
         # Of steps, not of what is dragged: names and order stay meanwhile, and pictures come at its end.
@@ -116,34 +121,38 @@ class Tray(QFrame):
         for item in session.chosen:
             # A cutout that is selected is not left folded up.
             self.folded -= {group.id for group in path_to(session.job, item.id)[1][:-1]}
+        self._spare = _AT_ONCE
         shown = self._fill(self._line, session.sheet.items)
         for cards in (self.cards, self.groups):
             for gone in cards.keys() - shown:
-                widget = cards.pop(gone)
                 self._shown.pop(gone, None)
-                widget.hide()
-                widget.setParent(None)
-                widget.deleteLater()
+                _put_away(cards.pop(gone))
         if not self._refresh.isActive():
             self._refresh.start()
+        if self._spare < 0:
+            self._rest.start()
 
     def _fill(self, line: QHBoxLayout, items: Sequence[Item]) -> set[str]:
         """Put cards and groups into a row in their order; return the ids of all shown in it."""
         shown: set[str] = set()
-        found = [i for i in items if self._is_found(i)]
-        for place, item in enumerate(found):
+        place = 0
+        for item in items:
+            if not self._is_found(item):
+                continue
             is_frame = item.is_group and item.id not in self.folded
+            self._spare -= item.id not in (self.groups if is_frame else self.cards)
+            if self._spare < 0 and item.id not in self.cards and item.id not in self.groups:
+                # Its turn comes with the next ones.
+                continue
             widget = self._group_frame(item) if is_frame else self._card(item)
             if line.indexOf(widget) != place:
                 line.insertWidget(place, widget)
+            place += 1
             widget.show()
             shown.add(item.id)
             other: dict[str, TrayCard] | dict[str, GroupFrame] = self.cards if is_frame else self.groups
             if item.id in other:
-                stale = other.pop(item.id)
-                stale.hide()
-                stale.setParent(None)
-                stale.deleteLater()
+                _put_away(other.pop(item.id))
             if isinstance(widget, GroupFrame):
                 shown |= self._fill(widget.line, item.items)
         return shown
@@ -316,3 +325,13 @@ class Tray(QFrame):
             self.finder.hide()
             return True
         return super().eventFilter(watched, event)
+
+
+def _put_away(widget: QWidget) -> None:
+    """Take a card out of its row at once; to be without a parent would have it styled anew before it goes."""
+    around = widget.parentWidget()
+    line = None if around is None else around.layout()
+    if line is not None:
+        line.removeWidget(widget)
+    widget.hide()
+    widget.deleteLater()
