@@ -9,7 +9,7 @@ from glasscap.core.document.kinds import has_name
 from glasscap.core.document.sheets import add_sheet
 from tests.app.conftest import Hand
 
-MANY = 50
+MANY = 90
 
 
 @pytest.fixture
