@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.boxes import item_box
 from glasscap.core.document.cover import bare_share
-from glasscap.core.document.edits import add_photo, set_keeps, swap_photo, update_item
+from glasscap.core.document.edits import add_photo, set_keeps, set_locked, swap_photo, update_item
 from glasscap.core.document.finishes import Adjustments, Edge, Finishes, Lights, Shadow, Stroke
 from glasscap.core.document.groups import group_items
 from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord
@@ -17,6 +17,7 @@ from glasscap.core.document.output_rows import add_output, file_stem
 from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.document.query import find_item, find_sheet, items_of, locate
 from glasscap.core.document.series import PLACINGS, Placing, in_series, make_series
+from glasscap.core.document.versions import add_version
 from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import Box
 from tests.core.document.samples_of_many import job_of, waiting
@@ -148,3 +149,17 @@ def test_what_cannot_be_made_says_why() -> None:
 def test_a_photo_that_is_there_already_is_listed_once() -> None:
     job, _ = make_series(add_photo(JOB, PHOTOS[0]), ITEM, [PHOTOS[0], JOB.photos[0]])
     assert job.photos == (*JOB.photos, PHOTOS[0])
+
+
+def test_of_a_cutout_in_a_group_it_is_the_cutout_s_own() -> None:
+    job = set_locked(dressed(), [ITEM], False)
+    grouped, group_id = group_items(job, [i.id for i in JOB.sheets[0].items])
+    job, series = made(grouped)
+    assert find_item(job, group_id) == find_item(grouped, group_id)
+    assert [i.finishes for i in series] == [LOOK] * len(PHOTOS)
+
+
+def test_versions_stay_with_the_cutout() -> None:
+    job, series = made(add_version(JOB, ITEM))
+    assert find_item(job, ITEM).versions
+    assert not any(i.versions for i in series)
