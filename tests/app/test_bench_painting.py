@@ -12,7 +12,7 @@ from glasscap.app.bench import item_lines, overlay
 from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.app.theme.style import set_surround
-from glasscap.app.widgets.kept_layer import GrowingLayer, KeptLayer, KeptPictures
+from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
 from glasscap.core.document.edits import add_items
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.model import Cutout
@@ -55,7 +55,7 @@ def anew(monkeypatch: pytest.MonkeyPatch) -> Callable[[Hand], np.ndarray]:
 
     def painted(hand: Hand) -> np.ndarray:
         with monkeypatch.context() as changed:
-            changed.setattr(GrowingLayer, "paint", all_at_once)
+            changed.setattr(KeptLayer, "grow", all_at_once)
             changed.setattr(KeptLayer, "paint", at_once)
             changed.setattr(KeptPictures, "paint", at_once)
             return shown(hand)
@@ -214,7 +214,7 @@ def test_a_pill_without_a_free_place_stays_at_its_first(qapp: QApplication) -> N
 
 def test_a_layer_of_many_parts_grows_and_is_kept(qapp: QApplication) -> None:
     now, painted = [0.0], []
-    layer, image = GrowingLayer(lambda: now[0]), QImage(60, 40, QImage.Format.Format_RGB32)
+    layer, image = KeptLayer(clock=lambda: now[0]), QImage(60, 40, QImage.Format.Format_RGB32)
 
     def part(number: int) -> Paint:
         def paint(painter: QPainter) -> None:
@@ -227,7 +227,7 @@ def test_a_layer_of_many_parts_grows_and_is_kept(qapp: QApplication) -> None:
     def shown(key: str, count: int = 5) -> bool:
         image.fill(0xFFFFFFFF)
         painter = QPainter(image)
-        is_whole = layer.paint(painter, key, image.size(), 1.0, [part(n) for n in range(count)], 1.0)
+        is_whole = layer.grow(painter, key, image.size(), 1.0, [part(n) for n in range(count)], 1.0)
         painter.end()
         return is_whole
 

@@ -7,11 +7,6 @@ import pytest
 from PySide6.QtCore import QPoint
 from PySide6.QtGui import QGuiApplication, QImage
 
-from glasscap.app.photo_intake import Incoming, read_all
-from glasscap.core.errors import CancelledError
-from glasscap.core.render.photos import sha256_of
-from glasscap.core.ticket import Ticket
-from glasscap.files.jobs import new_store
 from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo
 
@@ -130,27 +125,3 @@ def test_a_truncated_photo_is_refused_but_the_others_come(hand: Hand, photo: Pat
     assert [i.name for i in hand.session.sheet.items] == ["Blue plate"]
     assert "cut.png" in hand.studio.toast.text.text()
     assert "folder" in hand.studio.toast.text.text()
-
-
-def some_files(folder: Path) -> list[Path]:
-    """Five photos, the third of which is none."""
-    for n in range(5):
-        (folder / f"{n}.png").write_bytes(b"no picture" if n == 2 else png_photo(40 + n, 30, seed=n))
-    return [folder / f"{n}.png" for n in range(5)]
-
-
-def test_photos_are_read_beside_one_another_and_told_in_their_order(tmp_path: Path) -> None:
-    loose = (png_photo(20, 20, seed=9), "Pasted picture")
-    found, problems = read_all(Incoming(tuple(some_files(tmp_path)), (loose,)), new_store(), Ticket())
-    assert [p.record.name for p in found] == ["0.png", "1.png", "3.png", "4.png", "Pasted picture"]
-    assert len(problems) == 1
-    assert problems[0].startswith("2.png: ")
-
-
-def test_reading_stops_when_it_is_cancelled(tmp_path: Path) -> None:
-    ticket, store = Ticket(), new_store()
-    ticket.stop.set()
-    paths = some_files(tmp_path)
-    with pytest.raises(CancelledError):
-        read_all(Incoming(tuple(paths)), store, ticket)
-    assert sha256_of(paths[0].read_bytes()) not in store

@@ -1,9 +1,6 @@
 """Photographs into the job: files, dropped data, the clipboard; read off the interface thread."""
 
-import os
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
-from functools import partial
 from pathlib import Path
 
 from msgspec import Struct
@@ -17,11 +14,11 @@ from glasscap.core.document.edits import add_photo, swap_photo
 from glasscap.core.document.intake import add_photos, job_of_photos
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item
-from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.errors import CancelledError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
-from glasscap.files.atomic import read_bytes
-from glasscap.files.photos import FoundPhoto, photo_from_bytes
+from glasscap.files.photo_reading import Source, read_photos
+from glasscap.files.photos import FoundPhoto
 
 PictureEdit = Callable[[Job, PhotoRecord], Job]
 _RAW_KINDS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
@@ -56,38 +53,11 @@ def _png_of(image: QImage) -> bytes:
     return bytes(buffer.data().data())
 
 
-def read_all(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
-    """Read photos into the store on all cores; return those that can be seen and a line for each that cannot.
-
-    Raises CancelledError when the ticket is stopped.
-    """
-    works = [partial(_read_file, path) for path in incoming.paths]
-    works += [partial(photo_from_bytes, data, name) for data, name in incoming.data]
-    found, problems = list[FoundPhoto](), list[str]()
-
-    def read(work: Callable[[], FoundPhoto]) -> FoundPhoto:
-        ticket.check()
-        photo = work()
-        store.add(photo.data, photo.record.sha256)
-        # Looking at it shows whether the file is whole, and is what the first frame needs.
-        store.quick(photo.record)
-        return photo
-
-    with ThreadPoolExecutor(min(len(works), os.cpu_count() or 1), thread_name_prefix="intake") as pool:
-        for done, future in enumerate([pool.submit(read, work) for work in works]):
-            ticket.report(done / len(works))
-            try:
-                found.append(future.result())
-            except CancelledError:
-                raise
-            except GlassCapError as error:
-                problems.append(error.line)
-    ticket.check()
-    return found, problems
-
-
-def _read_file(path: Path) -> FoundPhoto:
-    return photo_from_bytes(read_bytes(path), path.name)
+def _read(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
+    """Read photos into the store and look at each: what the first frame needs is at hand then."""
+    sources: tuple[Source, ...] = (*incoming.paths, *incoming.data)
+    found, problems = read_photos(sources, store, ticket, look=lambda photo: store.quick(photo))
+    return found, [problem.line for problem in problems]
 
 
 class PhotoIntake(QObject):
@@ -122,7 +92,7 @@ class PhotoIntake(QObject):
         store = self._session.store
         try:
             found, problems = run_waiting(
-                self._window, "Opening photographs", lambda ticket: read_all(incoming, store, ticket)
+                self._window, "Opening photographs", lambda ticket: _read(incoming, store, ticket)
             )
         except CancelledError:
             return [], []
@@ -140,7 +110,7 @@ class PhotoIntake(QObject):
         store = self._session.store
         try:
             found, problems = run_waiting(
-                self._window, "Opening a picture", lambda ticket: read_all(Incoming((path,)), store, ticket)
+                self._window, "Opening a picture", lambda ticket: _read(Incoming((path,)), store, ticket)
             )
         except CancelledError:
             return

@@ -1,19 +1,15 @@
 """``glasscap series``: the steps of one cutout of a job, run over many photos."""
 
 import argparse
-from collections.abc import Sequence
 from pathlib import Path
 
 from glasscap.cli.export import add_writing_options, write_rows
-from glasscap.core.document.model import PhotoRecord
 from glasscap.core.document.query import items_of, named
 from glasscap.core.document.series import PLACINGS
-from glasscap.core.errors import GlassCapError, PhotoError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.errors import PhotoError
 from glasscap.core.render.spill import roomy_series
 from glasscap.doorway import open_file
-from glasscap.files.atomic import read_bytes
-from glasscap.files.photos import photo_from_bytes
+from glasscap.files.photo_reading import read_photos
 
 HELP = "run the steps of one cutout over many photos"
 
@@ -33,24 +29,10 @@ def run(call: argparse.Namespace) -> None:
     opened = open_file(call.job)
     cutouts = {i.name: i.id for _, i in items_of(opened.job)}
     item_id = named("Cutout", call.cutout, cutouts)
-    photos, problems = _read([Path(p) for p in call.photos], opened.photos)
-    if photos:
-        job, _ = roomy_series(opened.job, item_id, photos, call.placing)
+    found, problems = read_photos([Path(p) for p in call.photos], opened.photos)
+    if found:
+        job, _ = roomy_series(opened.job, item_id, [photo.record for photo in found], call.placing)
         write_rows(call, job, job.outputs[len(opened.job.outputs) :], opened.photos)
     if problems:
         told = problems[0].line
         raise PhotoError(f"{len(problems)} of {len(call.photos)} photos", "they could not be read", told)
-
-
-def _read(paths: Sequence[Path], store: PhotoStore) -> tuple[list[PhotoRecord], list[GlassCapError]]:
-    """Put photos into the store; return those that can be read, and what is wrong with the others."""
-    found: list[PhotoRecord] = []
-    problems: list[GlassCapError] = []
-    for path in paths:
-        try:
-            photo = photo_from_bytes(read_bytes(path), path.name)
-            store.add(photo.data, photo.record.sha256)
-            found.append(photo.record)
-        except GlassCapError as error:
-            problems.append(error)
-    return found, problems

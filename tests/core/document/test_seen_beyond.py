@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -16,6 +17,8 @@ from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.query import find_item, photo_of
 from glasscap.core.document.seen_beyond import lies_beyond, seen_beyond
 from glasscap.core.geometry.types import Similarity
+from glasscap.core.shapes.library.ellipse import ellipse_polygon
+from glasscap.core.shapes.rough import displaced, ripples
 from tests.core.document.strategies import JOB, item_ids, jobs, similarities
 
 SOFT = Edge(feather=20)
@@ -45,7 +48,7 @@ def test_at_its_end_a_fade_is_next_to_nothing_and_hardly_more_before(strength: f
         (replace(SOFT, is_on=False), 0.0),
         (Edge(inset=-7), 7.0),
         (Edge(inset=40), 0.0),
-        (Edge(rough=Rough("torn", 6.0)), 6.0),
+        (Edge(rough=Rough("torn", 6.0)), 9.6),
     ],
     ids=["crisp", "soft", "inside", "outside", "inset", "off", "outwards", "far in", "rough"],
 )
@@ -75,6 +78,14 @@ def test_a_stroke_hides_what_lies_beneath_it(stroke: Stroke, hides: bool) -> Non
     assert lies_beyond(finishes) == pytest.approx(32, abs=0.1)
     fading = Finishes(replace(SOFT, feathers_strokes=True), (stroke,))
     assert seen_beyond(fading) == pytest.approx(32, abs=0.1)
+
+
+@pytest.mark.parametrize("kind", ["torn", "brushed", "deckled", "stamped"])
+def test_no_rough_edge_lies_farther_out_than_it_is_said_to(kind: str) -> None:
+    flat = ellipse_polygon(400, 400, {}, 1 / 64)
+    for seed in range(6):
+        for contour in displaced(ripples(flat, kind, scale=24, seed=seed), 10):
+            assert np.hypot(*contour.T).max() - 200 <= seen_beyond(Finishes(Edge(rough=Rough(kind, 10.0))))
 
 
 def soft(job: Job, edge: Edge = SOFT) -> Job:
@@ -121,3 +132,12 @@ def test_a_photo_that_ends_within_the_edge_still_keeps_the_shape_covered() -> No
     after = find_item(transform_items(job, [ITEM], "photo", Similarity(dx=100, dy=30)), ITEM)
     assert bare_share(after, photo_of(job, after)) < 1e-4
     assert after.content_placement.x - find_item(job, ITEM).content_placement.x == pytest.approx(35, abs=0.1)
+
+
+def test_a_photo_put_into_a_soft_shape_that_waits_covers_its_edge() -> None:
+    job = edits.update_item(
+        JOB, ITEM, lambda i: replace(i, content=None, content_placement=None, finishes=Finishes(SOFT))
+    )
+    item = find_item(edits.swap_photo(job, ITEM, JOB.photos[1]), ITEM)
+    assert bare_share(item, JOB.photos[1]) == 0
+    assert not ends_within_edge(item, JOB.photos[1])

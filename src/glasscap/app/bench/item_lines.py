@@ -6,14 +6,14 @@ from collections.abc import Sequence
 from functools import partial, reduce
 from typing import TYPE_CHECKING, NamedTuple
 
-from PySide6.QtCore import QRectF, QTimer
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from glasscap.app.bench import overlay
 from glasscap.app.bench.pills import draw_pill, pill_width
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
-from glasscap.app.widgets.kept_layer import GrowingLayer, KeptPictures
+from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
 from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held
 from glasscap.core.document.model import Item
@@ -57,7 +57,7 @@ class ItemLines:
     def __init__(self, session: Session, bench: Bench) -> None:
         self._session, self._bench = session, bench
         self._kept = KeptPictures(_KEPT_BYTES)
-        self._layers = {False: GrowingLayer(), True: GrowingLayer()}
+        self._layers = {False: KeptLayer(), True: KeptLayer()}
 
     def paint(self, painter: QPainter, items: Sequence[Item], *, is_selected: bool) -> None:
         """Paint the lines of some cutouts: of those that are selected, or of others.
@@ -73,10 +73,10 @@ class ItemLines:
         if len(items) < _MANY:
             for part in parts:
                 part(painter)
-        elif not self._layers[is_selected].paint(
+        elif not self._layers[is_selected].grow(
             painter, looks, self._bench.size(), self._bench.ratio, parts, _AT_ONCE_SECONDS
         ):
-            QTimer.singleShot(0, self._bench.update)
+            self._bench.show_soon()
 
     def _look(self, item: Item, *, is_selected: bool, is_one: bool) -> _Look:
         session = self._session

@@ -43,7 +43,8 @@ class SeriesPanel(OverBench):
         super().__init__("Series", parent)
         self.setAcceptDrops(True)
         self._session, self._service = session, service
-        self.item_id, self.photos, self.placing = "", tuple[PhotoRecord, ...](), "covering"
+        self.item_id, self.photos = "", tuple[PhotoRecord, ...]()
+        self.placing: Placing = "covering"
         self._store = session.store
         self.add = push("Add photos…", self.photos_asked.emit, icon_name="image-plus")
         self.placings = Choice("Photos lie", list(_PLACINGS), self._on_placing)
@@ -113,7 +114,7 @@ class SeriesPanel(OverBench):
             return
         for card in self.cards.waiting_in_sight():
             photo = next(p for p in self.photos if p.sha256 == card.key)
-            request = SeriesRequest(self._session.job, self.item_id, photo, self._chosen, card.picture_size())
+            request = SeriesRequest(self._session.job, self.item_id, photo, self.placing, card.picture_size())
             self._service.ask((_CHANNEL, card.key), partial(series_card, request))
 
     def _on_answered(self, channel: object, answer: object) -> None:
@@ -124,14 +125,10 @@ class SeriesPanel(OverBench):
         is_same = (request.item_id, request.placing) == (self.item_id, self.placing)
         return is_same and request.job is self._session.job
 
-    @property
-    def _chosen(self) -> Placing:
-        return "alike" if self.placing == "alike" else "covering"
-
     # what is done
 
     def _on_placing(self, placing: str) -> None:
-        self.placing = placing
+        self.placing = cast("Placing", placing)
         self.cards.forget_frames()
         self._show_state()
 
@@ -144,7 +141,7 @@ class SeriesPanel(OverBench):
         self.hide()
 
     def _on_make(self) -> None:
-        item_id, photos, placing, has_rows = self.item_id, self.photos, self._chosen, self.rows.isChecked()
+        item_id, photos, placing, has_rows = self.item_id, self.photos, self.placing, self.rows.isChecked()
         sheets: list[str] = []
 
         def edit(job: Job) -> Job:

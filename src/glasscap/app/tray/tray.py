@@ -140,10 +140,11 @@ class Tray(QFrame):
             if not self._is_found(item):
                 continue
             is_frame = item.is_group and item.id not in self.folded
-            self._spare -= item.id not in (self.groups if is_frame else self.cards)
-            if self._spare < 0 and item.id not in self.cards and item.id not in self.groups:
-                # Its turn comes with the next ones.
-                continue
+            if item.id not in self.cards and item.id not in self.groups:
+                self._spare -= 1
+                if self._spare < 0:
+                    # Its turn comes with the next ones.
+                    continue
             widget = self._group_frame(item) if is_frame else self._card(item)
             if line.indexOf(widget) != place:
                 line.insertWidget(place, widget)

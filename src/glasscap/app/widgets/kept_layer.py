@@ -17,39 +17,27 @@ class KeptLayer:
     An opaque one is covered wholly by what is painted, and shown the faster for it.
     """
 
-    def __init__(self, *, is_opaque: bool = False) -> None:
-        self._is_opaque = is_opaque
-        self._key: object = None
-        self._pixmap = QPixmap()
-
-    def paint(self, painter: QPainter, key: object, size: QSize, ratio: float, paint: Paint) -> None:
-        """Show the layer, `size` logical px of `ratio` device px each; `key` tells all that `paint` goes by."""
-        whole = (key, size, ratio)
-        if self._key != whole:
-            self._pixmap = _painted(QRect(QPoint(0, 0), size), ratio, paint, painter, self._is_opaque)
-            self._key = whole
-        painter.drawPixmap(0, 0, self._pixmap)
-
-
-class GrowingLayer:
-    """A layer of many parts, as many of which are painted at once as fit in a while; the rest the next times.
-
-    What was painted is kept like a `KeptLayer`'s.
-    """
-
-    def __init__(self, clock: Callable[[], float] = monotonic) -> None:
-        self._clock = clock
+    def __init__(self, *, is_opaque: bool = False, clock: Callable[[], float] = monotonic) -> None:
+        self._is_opaque, self._clock = is_opaque, clock
         self._key: object = None
         self._pixmap = QPixmap()
         self._done = 0
 
-    def paint(
+    def paint(self, painter: QPainter, key: object, size: QSize, ratio: float, paint: Paint) -> None:
+        """Show the layer, `size` logical px of `ratio` device px each; `key` tells all that `paint` goes by."""
+        self.grow(painter, key, size, ratio, (paint,), 0.0)
+
+    def grow(
         self, painter: QPainter, key: object, size: QSize, ratio: float, parts: Sequence[Paint], seconds: float
     ) -> bool:
-        """Show the layer as far as it goes; whether it is whole. One part more is painted each time at least."""
+        """Show a layer of many parts as far as it goes; whether it is whole.
+
+        As many more are painted each time as fit in some seconds, one at least.
+        """
         whole, box = (key, size, ratio), QRect(QPoint(0, 0), size)
         if self._key != whole:
-            self._key, self._done, self._pixmap = whole, 0, _empty(box, ratio)
+            self._key, self._done = whole, 0
+            self._pixmap = _empty(box, ratio, is_opaque=self._is_opaque)
         if self._done < len(parts):
             end, inner = self._clock() + seconds, _painter_on(self._pixmap, box, painter)
             while True:
@@ -77,12 +65,12 @@ class KeptPictures:
             paint(painter)
             return
         whole = (key, box.getRect(), ratio)
-        pixmap = self._kept.get(whole, lambda: _painted(box, ratio, paint, painter, False), _bytes)
+        pixmap = self._kept.get(whole, lambda: _painted(box, ratio, paint, painter), _bytes)
         painter.drawPixmap(box.topLeft(), pixmap)
 
 
-def _painted(box: QRect, ratio: float, paint: Paint, like: QPainter, is_opaque: bool) -> QPixmap:
-    pixmap = _empty(box, ratio, is_opaque=is_opaque)
+def _painted(box: QRect, ratio: float, paint: Paint, like: QPainter) -> QPixmap:
+    pixmap = _empty(box, ratio)
     inner = _painter_on(pixmap, box, like)
     paint(inner)
     inner.end()

@@ -124,14 +124,12 @@ def covered(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
     return larger if shift is None else larger.moved(*(axes.T @ shift).tolist())
 
 
-def centred_cover(cutout: Cutout, photo: PhotoRecord, reach: float) -> ContentPlacement | None:
-    """Return the photo centred on the shape, just large enough to cover it and `reach` px beyond.
+def centred_cover(cutout: Cutout, photo: PhotoRecord, reach: float) -> ContentPlacement:
+    """Return a photo centred on the shape, just large enough to cover it and `reach` px beyond.
 
-    Its turn stays; a distorted one becomes even.
+    The turn and mirror of the photo there is stay; a distorted one becomes even.
     """
-    content = cutout.content_placement
-    if content is None or cutout.shape is None:
-        return content
+    content = cutout.content_placement or ContentPlacement(0, 0)
     axes = _axes(content.rotation)
     low, high = _extent(cutout, axes, reach)
     x, y = (axes.T @ (low + high) / 2).tolist()

@@ -3,10 +3,11 @@
 Each returns the very same job when nothing changes.
 """
 
-from collections.abc import Callable, Container, Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from msgspec.structs import replace
 
+from glasscap.core.document.cover import centred_cover
 from glasscap.core.document.model import (
     Cutout,
     GroupContent,
@@ -31,6 +32,7 @@ from glasscap.core.document.query import (
     siblings,
 )
 from glasscap.core.document.refit import reshaped
+from glasscap.core.document.seen_beyond import seen_beyond
 from glasscap.core.errors import PlacementError
 from glasscap.core.shapes.kinds import Keeps, Shape
 
@@ -90,9 +92,13 @@ def update_items(job: Job, item_ids: Iterable[str], change: Callable[[Item], Ite
     meant = set(item_ids)
     for item_id in meant:
         find_item(job, item_id)
+    return _remade(job, lambda item: (change(item) if item.id in meant else item,))
+
+
+def _remade(job: Job, each: Callable[[Item], tuple[Item, ...]]) -> Job:
+    """Put what `each` gives in the place of every item, those within a group before the group."""
     for sheet in job.sheets:
-        made = _changed(sheet.items, meant, change)
-        job = update_sheet(job, sheet.id, _holding(made))
+        job = update_sheet(job, sheet.id, _holding(_remade_items(sheet.items, each)))
     return job
 
 
@@ -100,13 +106,13 @@ def _holding(items: tuple[Item, ...]) -> Callable[[Sheet], Sheet]:
     return lambda sheet: sheet if sheet.items == items else replace(sheet, items=items)
 
 
-def _changed(items: tuple[Item, ...], meant: Container[str], change: Callable[[Item], Item]) -> tuple[Item, ...]:
+def _remade_items(items: tuple[Item, ...], each: Callable[[Item], tuple[Item, ...]]) -> tuple[Item, ...]:
     made: list[Item] = []
     for item in items:
         if item.is_group:
-            inside = _changed(item.items, meant, change)
+            inside = _remade_items(item.items, each)
             item = item if inside == item.items else replace(item, content=GroupContent(inside))
-        made.append(change(item) if item.id in meant else item)
+        made += each(item)
     return tuple(made)
 
 
@@ -160,9 +166,7 @@ def remove_items(job: Job, item_ids: Iterable[str]) -> Job:
 
 def paste_items(job: Job, container_id: str, items: Sequence[Item], photos: Sequence[PhotoRecord]) -> Job:
     """Put copies of items in front, under fresh ids and names, at the same place; photos come along."""
-    for photo in photos:
-        job = add_photo(job, photo)
-    return add_items(job, container_id, copies_of(job, items))
+    return add_items(list_photos(job, photos), container_id, copies_of(job, items))
 
 
 def duplicate_items(job: Job, item_ids: Sequence[str], offset: float = 0.0) -> Job:
@@ -171,17 +175,7 @@ def duplicate_items(job: Job, item_ids: Sequence[str], offset: float = 0.0) -> J
     copies = [shifted(copy, offset, offset) for copy in copies_of(job, items)]
     in_front = dict(zip(item_ids, copies, strict=True))
 
-    def put(around: tuple[Item, ...]) -> tuple[Item, ...]:
-        made: list[Item] = []
-        for item in around:
-            inside = put(item.items)
-            made.append(item if inside == item.items else replace(item, content=GroupContent(inside)))
-            made += [in_front[item.id]] if item.id in in_front else []
-        return tuple(made)
-
-    for sheet in job.sheets:
-        job = update_sheet(job, sheet.id, _holding(put(sheet.items)))
-    return job
+    return _remade(job, lambda item: (item, in_front[item.id]) if item.id in in_front else (item,))
 
 
 def copies_of(job: Job, items: Sequence[Item]) -> list[Item]:
@@ -317,15 +311,8 @@ def with_photo(job: Job, item: Cutout, photo: PhotoRecord) -> Cutout:
         factor = max(before.width / photo.width, before.height / photo.height)
         placement = replace(old, scale_x=old.scale_x * factor, scale_y=old.scale_y * factor)
     else:
-        placement = _covering(item, photo)
+        placement = centred_cover(item, photo, seen_beyond(item.finishes))
     return replace(item, content=content, content_placement=placement)
-
-
-def _covering(item: Cutout, photo: PhotoRecord) -> ContentPlacement:
-    assert item.shape_placement is not None
-    box = item.shape_placement.box
-    scale = max(box.width / photo.width, box.height / photo.height)
-    return ContentPlacement(*box.centre, scale, scale)
 
 
 def take_apart(job: Job, item_id: str, shape_id: str) -> Job:

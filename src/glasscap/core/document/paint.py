@@ -107,3 +107,12 @@ class TexturePaint(Struct, frozen=True, tag="texture", tag_field="paint", forbid
 
 
 Paint = ColourPaint | GradientPaint | TexturePaint
+
+
+def is_opaque_paint(paint: Paint) -> bool:
+    """Whether a paint certainly lets nothing through."""
+    if isinstance(paint, ColourPaint):
+        return rgba_of(paint.colour)[3] == 255
+    if isinstance(paint, GradientPaint):
+        return all(rgba_of(s.colour)[3] == 255 for s in paint.stops)
+    return not paint.is_own

@@ -5,11 +5,10 @@ from functools import lru_cache
 
 from glasscap.core.document.at_work import working
 from glasscap.core.document.finishes import Edge, Finishes, Stroke
-from glasscap.core.document.paint import ColourPaint, rgba_of
+from glasscap.core.document.paint import is_opaque_paint
 
-# Alpha below half a level of 255 is written as 0. Within the pixel where it falls below that it may be more, so
-# this is some less: 3.2 sigmas for an edge of strength 1.
-_LEAST = 0.175 / 255
+# Sigmas after which a Gaussian's tail rounds to 0 even at full black.
+TAIL_SIGMAS = 3.2
 
 
 def seen_beyond(finishes: Finishes) -> float:
@@ -31,22 +30,30 @@ def lies_beyond(finishes: Finishes) -> float:
 
 
 def _reach(edge: Edge, tail: float) -> float:
-    rough = 0.0 if edge.rough is None else edge.rough.amount
-    return max(0.0, tail + rough - edge.inset)
+    return max(0.0, tail + rough_reach(edge) - edge.inset)
+
+
+def rough_reach(edge: Edge) -> float:
+    """Return how far a rough edge lies from where it was at most, sheet px."""
+    return 0.0 if edge.rough is None else 1.6 * edge.rough.amount
+
+
+def feather_spill(edge: Edge, sigmas: float = TAIL_SIGMAS) -> float:
+    """Return how far a feather shows beyond the outline, its tail being so many sigmas long, sheet px."""
+    tail = edge.feather / 2 * sigmas
+    return {"centred": tail, "inside": 0.0, "outside": tail + edge.feather}[edge.feather_side]
 
 
 def _feather_tail(edge: Edge) -> float:
-    """Return how far a feather fades beyond the edge till nothing of it is written, sheet px."""
-    if edge.feather == 0 or edge.feather_side == "inside":
-        return 0.0
-    tail = edge.feather / 2 * _tail_sigmas(edge.strength)
-    return tail + edge.feather if edge.feather_side == "outside" else tail
+    """Return how far a feather of its strength fades beyond the edge till nothing of it is written, sheet px."""
+    return feather_spill(edge, _tail_sigmas(edge.strength)) if edge.feather else 0.0
 
 
 @lru_cache(maxsize=64)
 def _tail_sigmas(strength: float) -> float:
-    """Return after how many sigmas the strength-th power of a Gaussian edge is next to nothing."""
-    wanted, low, high = _LEAST ** (1 / strength), 0.0, 4.0
+    """Return after how many sigmas the power of a Gaussian edge is what that is after `TAIL_SIGMAS`."""
+    least = math.erfc(TAIL_SIGMAS / math.sqrt(2)) / 2
+    wanted, low, high = least ** (1 / strength), 0.0, 4.0
     for _ in range(40):
         middle = (low + high) / 2
         if math.erfc(middle / math.sqrt(2)) / 2 > wanted:
@@ -60,5 +67,4 @@ def _hides(stroke: Stroke, tail: float) -> bool:
     """Whether a stroke lies over the whole of a tail."""
     inner, outer = stroke.band
     is_whole = stroke.opacity == 1 and not stroke.dashes and stroke.texture == "smooth"
-    is_opaque = isinstance(stroke.paint, ColourPaint) and rgba_of(stroke.paint.colour)[3] == 255
-    return is_whole and is_opaque and inner <= 0 and outer >= tail
+    return is_whole and is_opaque_paint(stroke.paint) and inner <= 0 and outer >= tail

@@ -38,7 +38,7 @@ def in_series(job: Job, item: Cutout, photo: PhotoRecord, placing: Placing) -> C
     Raises PlacementError for a group.
     """
     made = with_photo(job, item, photo)
-    if placing == "alike" or (made.shape is not None and made.shape.keeps == "outside"):
+    if placing == "alike" or made.shape is None or made.shape.keeps == "outside":
         return made
     beyond = lies_beyond(made.finishes)
     reach = beyond + _SPARE if beyond else 0.0

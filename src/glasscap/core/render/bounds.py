@@ -5,13 +5,11 @@ import math
 from glasscap.core.document.finishes import Edge, Glow, Shadow
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.region import photo_quad, region_polygons
+from glasscap.core.document.seen_beyond import TAIL_SIGMAS, feather_spill, rough_reach
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import NOTHING, Box, PixelBox
 from glasscap.core.render.bands import bands_of
 from glasscap.core.render.part import FLATNESS, Part
-
-# Sigmas after which a Gaussian's tail rounds to 0 even at full black.
-_TAIL = 3.2
 
 
 def part_bounds(part: Part) -> PixelBox:
@@ -58,7 +56,7 @@ def _finished_bounds(part: Part) -> PixelBox:
 
 def light_reach(light: Shadow | Glow) -> float:
     """Return how far a shadow spills around its silhouette, sheet px."""
-    return max(0.0, light.spread) + light.blur / 2 * _TAIL
+    return max(0.0, light.spread) + light.blur / 2 * TAIL_SIGMAS
 
 
 def outer_reach(part: Part) -> float:
@@ -88,20 +86,9 @@ def content_reach(part: Part) -> float:
     return reach + rough_reach(edge) * scale + 1.0
 
 
-def rough_reach(edge: Edge) -> float:
-    """Return how far a rough edge lies from where it was at most, sheet px."""
-    return 0.0 if edge.rough is None else 1.6 * edge.rough.amount
-
-
 def stroke_spill(edge: Edge) -> float:
     """Return how far strokes show beyond their own width, sheet px: where they fade as the content does."""
     return feather_spill(edge) if edge.feathers_strokes else 0.0
-
-
-def feather_spill(edge: Edge) -> float:
-    """Return how far a feather shows beyond the outline, sheet px."""
-    tail = edge.feather / 2 * _TAIL
-    return {"centred": tail, "inside": 0.0, "outside": tail + edge.feather}[edge.feather_side]
 
 
 def _corner(edge: Edge) -> float:

@@ -7,6 +7,7 @@ from functools import cached_property
 import numpy as np
 
 from glasscap.core.document.finishes import AS_SHOT
+from glasscap.core.document.paint import is_opaque_paint
 from glasscap.core.document.placement import frame_box
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.exact_copy import exact_view
@@ -15,7 +16,7 @@ from glasscap.core.raster.resample import Pyramid, Quality, sample, sample_for_s
 from glasscap.core.render.adjust import adjusted
 from glasscap.core.render.bounds import outline_box
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.paints import PaintFrame, is_opaque_paint, paint_bytes, paint_planes
+from glasscap.core.render.paints import PaintFrame, paint_bytes, paint_planes
 from glasscap.core.render.part import Part
 from glasscap.core.render.photo_blur import PhotoBlur
 from glasscap.core.render.photos import PhotoSource

@@ -53,15 +53,6 @@ def solid_colour(paint: Paint) -> tuple[float, float, float, float] | None:
     return red * alpha / 255, green * alpha / 255, blue * alpha / 255, alpha
 
 
-def is_opaque_paint(paint: Paint) -> bool:
-    """Whether a paint certainly lets nothing through."""
-    if isinstance(paint, ColourPaint):
-        return rgba_of(paint.colour)[3] == 255
-    if isinstance(paint, GradientPaint):
-        return all(rgba_of(s.colour)[3] == 255 for s in paint.stops)
-    return not paint.is_own
-
-
 def paint_planes(paint: Paint, box: PixelBox, frame: PaintFrame, own: Pyramid | None) -> Planar:
     """Return a paint's premultiplied planes in a box, shape (4, h, w). Raises FinishError."""
     if isinstance(paint, GradientPaint):

@@ -4,12 +4,12 @@ import math
 
 from msgspec.structs import replace
 
+from glasscap.core.document.paint import is_opaque_paint
 from glasscap.core.document.region import covers_shape
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.bands import OffsetKey, bands_of, solid_spans
 from glasscap.core.render.bounds import content_reach
-from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import Part
 
 Terms = tuple[tuple[float, OffsetKey], ...]

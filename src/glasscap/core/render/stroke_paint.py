@@ -5,7 +5,8 @@ from functools import lru_cache
 import numpy as np
 
 from glasscap.core.document.finishes import Stroke
-from glasscap.core.document.paint import GradientPaint, TexturePaint
+from glasscap.core.document.paint import GradientPaint, TexturePaint, is_opaque_paint
+from glasscap.core.document.seen_beyond import rough_reach
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
@@ -14,13 +15,12 @@ from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
 from glasscap.core.raster.words import Words, picked, words
 from glasscap.core.render.bands import OUTLINE, OffsetKey
-from glasscap.core.render.bounds import rough_reach, stroke_spill
+from glasscap.core.render.bounds import stroke_spill
 from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.paints import (
     PaintFrame,
     bordered,
-    is_opaque_paint,
     paint_pixels,
     paint_planes,
     solid_colour,

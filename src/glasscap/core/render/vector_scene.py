@@ -10,7 +10,7 @@ import numpy as np
 from msgspec import Struct
 
 from glasscap.core.document.finishes import Shadow, Stroke
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint
+from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, is_opaque_paint
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
@@ -20,7 +20,7 @@ from glasscap.core.render.content import PaintPart, content_frame
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.group import Silhouette
 from glasscap.core.render.lights import Cast
-from glasscap.core.render.paints import PaintFrame, is_opaque_paint
+from glasscap.core.render.paints import PaintFrame
 from glasscap.core.render.part import Part
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.plan import Plan

@@ -7,6 +7,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
+from glasscap.core.document.paint import is_opaque_paint
 from glasscap.core.document.region import Region, region_polygons
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import PixelBox
@@ -22,7 +23,6 @@ from glasscap.core.render.edges import Edges
 from glasscap.core.render.fading import Fading, Sided, least_unfaded, strengthened
 from glasscap.core.render.laid_strokes import LaidStrokes
 from glasscap.core.render.nested_outlines import NestedOutlines
-from glasscap.core.render.paints import is_opaque_paint
 from glasscap.core.render.part import FLATNESS, Part, flatness
 from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture_mask import MaskPlane
