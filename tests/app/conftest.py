@@ -4,13 +4,16 @@ import time
 import warnings
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import TypeVar
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
+from glasscap.app import asking
+from glasscap.app.errands import Running, errands_of
 from glasscap.app.main import make_application
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
@@ -18,8 +21,10 @@ from glasscap.app.theme.icons import app_icon, icon
 from glasscap.core.document.finishes import Finishes
 from glasscap.core.document.model import Item
 from glasscap.core.document.query import items_of
+from tests.app.answers import QUESTIONS, answer
 from tests.samples import png_photo
 
+T = TypeVar("T")
 SECONDS = 60
 
 
@@ -61,6 +66,16 @@ def files(*paths: Path) -> QMimeData:
     mime = QMimeData()
     mime.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
     return mime
+
+
+def finished(running: Running[T]) -> T | None:
+    """Wait for an errand; return its result."""
+    end = time.monotonic() + SECONDS
+    while not running.is_done:
+        QApplication.processEvents()
+        time.sleep(0.001)
+        assert time.monotonic() < end, "the errand never ended"
+    return running.result
 
 
 class Hand:
@@ -135,6 +150,11 @@ class Hand:
 
     def do(self, action: str) -> None:
         self.studio.actions_by_id[action].trigger()
+        self.wait_for_errands()
+
+    def wait_for_errands(self) -> None:
+        """Wait for commands that go on in a thread."""
+        self.settle(lambda: errands_of(self.studio.shell).is_idle)
 
 
 def incoming(*paths: Path):
@@ -148,10 +168,8 @@ def no_unexpected_question(monkeypatch: pytest.MonkeyPatch) -> None:
     def refuse(*arguments: object, **more: object) -> None:
         raise AssertionError(f"nobody is there to answer: {arguments[1:]}")
 
-    for name in ("question", "warning", "critical"):
-        monkeypatch.setattr(QMessageBox, name, refuse)
-    for name in ("getOpenFileName", "getOpenFileNames", "getSaveFileName", "getExistingDirectory"):
-        monkeypatch.setattr(QFileDialog, name, refuse)
+    for name in QUESTIONS:
+        monkeypatch.setattr(asking, name, refuse)
 
 
 @pytest.fixture
@@ -160,6 +178,7 @@ def studio(qapp: QApplication, qtbot) -> Iterator[Studio]:
     shell.show()
     made = Studio(shell)
     yield made
+    Hand(made).wait_for_errands()
     made.session.mark_saved(Path("kept.glasscap"), made.session.committed)
     assert shell.close()
     shell.deleteLater()
@@ -197,7 +216,7 @@ def picture(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     """A picture file that is chosen when the window asks for one."""
     path = tmp_path / "tile.png"
     path.write_bytes(png_photo(64, 64, seed=9))
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(path), ""))
+    answer(monkeypatch, "file_to_open", path)
     return path
 
 

@@ -9,15 +9,17 @@ import sys
 from pathlib import Path
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QFileDialog, QPushButton
+from PySide6.QtWidgets import QPushButton
 
 sys.path.insert(0, str(Path(__file__).parent))
 
 from real_shapes import Drawer
 
+from glasscap.app import asking
 from glasscap.app.photo_intake import Incoming
 from glasscap.core.document.query import items_of
 from glasscap.files.jobs import open_job
+from tests.app.answers import answering
 
 
 class CardMaker(Drawer):
@@ -134,13 +136,13 @@ def main() -> None:
     screen.wait(lambda: screen.studio.service.is_idle)
     seen["mockup"] = session.job.mockups[0].place
     page = folder / "client.pdf"
-    QFileDialog.getSaveFileName = lambda *a, **k: (str(page), "")
+    asking.file_to_save = answering(page)
     screen.click(view.write_page)
     screen.wait(page.is_file)
     screen.key("ctrl+shift+e")
 
     path = folder / "cards.glasscap"
-    QFileDialog.getSaveFileName = lambda *a, **k: (str(path), "")
+    asking.file_to_save = answering(path)
     screen.key("ctrl+s")
     screen.wait(lambda: session.is_saved)
     seen["reopened"] = open_job(path).job == session.job

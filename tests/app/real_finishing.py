@@ -10,14 +10,16 @@ from pathlib import Path
 import msgspec
 import numpy as np
 from PySide6.QtCore import QPoint, QPointF
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QWidget
 
 sys.path.insert(0, str(Path(__file__).parent))
 
 from real_window import Screen
 
+from glasscap.app import asking
 from glasscap.core.formats.png import write_png
 from glasscap.files.jobs import open_job
+from tests.app.answers import answering
 
 
 class Finisher(Screen):
@@ -61,7 +63,7 @@ def mask_by_hand(screen: Finisher, folder: Path) -> None:
     picture = folder / "mask.png"
     picture.write_bytes(write_png(level))
     # The file dialog is the desktop's own.
-    QFileDialog.getOpenFileName = staticmethod(lambda *_, **__: (str(picture), ""))
+    asking.file_to_open = answering(picture)
     edge = screen.studio.workbench.steps.edge
     screen.reveal(edge.mask_button)
     screen.click(edge.mask_button)

@@ -8,7 +8,8 @@ import json
 import sys
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog
+from glasscap.app import asking
+from tests.app.answers import answering
 
 sys.path.insert(0, str(Path(__file__).parent))
 
@@ -23,10 +24,10 @@ def main() -> None:
     workbench.steps.open_only("strokes")
     screen.rest()
     screen.click(workbench.steps.strokes.add)
-    screen.studio.files.save_to(folder / "one.glasscap")
+    screen.finished(screen.studio.files.save_to(folder / "one.glasscap"))
     screen.click(screen.studio.topbar.series)
     panel = workbench.series
-    QFileDialog.getOpenFileNames = lambda *a, **k: ([str(p) for p in others], "")
+    asking.files_to_open = answering(tuple(others))
     screen.click(panel.add)
     screen.wait(lambda: len(panel.cards.cards) == len(others))
     screen.rest()

@@ -11,14 +11,19 @@ import time
 import warnings
 from collections.abc import Callable
 from pathlib import Path
+from typing import TypeVar
 
 from PySide6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
+from glasscap.app import asking
+from glasscap.app.errands import Running
 from glasscap.app.main import start_window
 from glasscap.core.document.query import items_of
+from tests.app.answers import answering
 
+T = TypeVar("T")
 _SECONDS = 90
 _REST, _ROUNDS = 0.25, 20
 
@@ -63,6 +68,11 @@ class Screen:
             time.sleep(0.005)
             if time.monotonic() > end:
                 raise SystemExit("the window never got there")
+
+    def finished(self, running: Running[T]) -> T | None:
+        """Wait for an errand; return its result."""
+        self.wait(lambda: running.is_done)
+        return running.result
 
     def rest(self) -> None:
         """Let the window come to rest, also where the machine is so busy that one round takes long."""
@@ -112,7 +122,7 @@ class Screen:
 
     def save_and_write(self, path: Path) -> Path:
         """Save the job, then write the picture into the same folder from the export view; where it is."""
-        self.studio.files.save_to(path)
+        self.finished(self.studio.files.save_to(path))
         self.rest()
         self.key("ctrl+e")
         view = self.studio.workbench.export
@@ -172,11 +182,11 @@ def main() -> None:
         screen.key("ctrl+shift+z")
     seen["redone"] = session.job == done
     path = folder / "cards.glasscap"
-    QFileDialog.getSaveFileName = lambda *a, **k: (str(path), "")
+    asking.file_to_save = answering(path)
     screen.key("ctrl+s")
     screen.wait(lambda: session.is_saved)
     seen["saved"] = path.is_file()
-    seen["reopened"] = screen.studio.files.open(path) and session.job == done
+    seen["reopened"] = screen.finished(screen.studio.files.open(path)) and session.job == done
     screen.rest()
     screen.key("ctrl+e")
     view = screen.studio.workbench.export

@@ -21,10 +21,13 @@ import traceback
 from collections.abc import Callable, Iterator
 
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
+from glasscap.app import asking
+from glasscap.app.asking import Button
+from glasscap.app.export import writing
 from glasscap.app.garbage import look_only_at_new
 from glasscap.app.main import start_window
+from tests.app.answers import answering
 
 _WIDTH, _HEIGHT = 1280, 800
 _KEYS = (
@@ -161,12 +164,12 @@ def main() -> None:
     slower = float(sys.argv[3]) if len(sys.argv) > 3 else 1.0
     faults: list[str] = []
     sys.excepthook = lambda kind, error, trace: faults.append("".join(traceback.format_exception(error)))
-    for name in ("getOpenFileName", "getSaveFileName"):
-        setattr(QFileDialog, name, lambda *a, **k: ("", ""))
-    QFileDialog.getOpenFileNames = lambda *a, **k: ([], "")
-    QFileDialog.getExistingDirectory = lambda *a, **k: ""
-    QInputDialog.getText = lambda *a, **k: ("Name", True)
-    QMessageBox.exec = lambda self: 0
+    for name in ("file_to_open", "file_to_save", "folder"):
+        setattr(asking, name, answering(None))
+    asking.files_to_open = answering(())
+    asking.line_of_text = answering("Name")
+    asking.question = answering(Button.Cancel)
+    writing.ask_policy = answering(None)
     app, shell = start_window()
     shell.move(0, 0)
     shell.resize(_WIDTH, _HEIGHT)

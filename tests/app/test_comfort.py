@@ -24,7 +24,7 @@ from glasscap.files.jobs import new_store
 from glasscap.files.preferences import Preferences, preferences_path, read_preferences, write_preferences
 from glasscap.files.recent import job_picture
 from glasscap.files.window_state import WindowState, keep_window_state, read_window_state
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, finished
 
 
 @pytest.fixture(autouse=True)
@@ -246,7 +246,7 @@ def test_a_size_that_is_none_is_not_taken(tmp_path: Path, text: str) -> None:
 
 
 def test_recent_jobs_have_their_pictures(placed: Hand, tmp_path: Path) -> None:
-    placed.studio.files.save_to(tmp_path / "plate.glasscap")
+    finished(placed.studio.files.save_to(tmp_path / "plate.glasscap"))
     placed.settle()
     assert job_picture(str(tmp_path / "plate.glasscap")).startswith(b"\x89PNG")
     placed.do("new")

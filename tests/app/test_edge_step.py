@@ -13,7 +13,7 @@ from glasscap.core.document.finishes import NO_FINISHES, Finishes
 from glasscap.core.document.finishing import add_light, add_stroke, change_edge
 from glasscap.editor.step_words import edge_words
 from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand, drag_on, finishes
+from tests.app.conftest import Hand, drag_on, finished, finishes
 
 EDGE_NUMBERS: dict[str, tuple[str, float]] = {
     "inset": ("12", 12.0), "feather": ("600", 600.0), "strength": ("2.5", 2.5),
@@ -90,7 +90,7 @@ def test_a_picture_masks_and_is_saved_with_the_job(placed: Hand, steps, picture:
     steps.edge.mask_on.click()
     changed = finishes(placed).edge.mask
     assert (changed.kind, changed.is_inverted, changed.is_on) == ("alpha", True, False)
-    placed.studio.files.save_to(tmp_path / "kept.glasscap")
+    finished(placed.studio.files.save_to(tmp_path / "kept.glasscap"))
     assert open_job(tmp_path / "kept.glasscap").job == placed.session.job
     steps.edge.mask_gone.click()
     assert finishes(placed).edge.mask is None

@@ -8,7 +8,7 @@ import pytest
 from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QInputDialog, QMessageBox
+from PySide6.QtWidgets import QApplication, QMessageBox
 
 from glasscap import doorway
 from glasscap.app.export import writing
@@ -18,7 +18,8 @@ from glasscap.core.document.outputs import FileOptions, OutputSize
 from glasscap.core.document.paint import GradientPaint, Stop
 from glasscap.core.document.proofing import add_background
 from glasscap.core.formats.job import read_job, write_job
-from tests.app.conftest import Hand
+from tests.app.answers import answer, answering
+from tests.app.conftest import Hand, finished
 from tests.samples import png_photo, read_pixels
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -36,6 +37,10 @@ class Desk:
 
     def wait(self) -> None:
         self.hand.settle(lambda: self.hand.studio.service.is_idle and not self.view.stage.is_waiting)
+
+    def write(self) -> None:
+        self.view.list.write.click()
+        self.hand.wait_for_errands()
 
     def choose(self, group: str, name: str) -> None:
         self.view.format.formats[group].buttons[name].click()
@@ -80,7 +85,7 @@ def test_what_is_written_is_what_the_doorway_writes(desk: Desk, what: str, scale
         desk.wait()
     view.picture.scales.buttons[scale].click()
     desk.wait()
-    view.list.write.click()
+    desk.write()
     assert "written and read back" in desk.said
     (result,) = view.written.results
     whole = doorway.cut(png_photo(400, 300), scale=float(scale), crop="visible" if what == "cutout" else "sheet")
@@ -122,7 +127,7 @@ def test_every_format_is_compared_and_written(desk: Desk, group: str, name: str,
     assert answer is not None
     assert answer.request.output.file.format == name
     assert desk.view.facts.title.text() == answer.verdict.title
-    desk.view.list.write.click()
+    desk.write()
     (result,) = desk.view.written.results
     data = result.path.read_bytes()
     with Image.open(io.BytesIO(data)) as image:
@@ -138,7 +143,7 @@ def test_drawn_formats_are_compared_and_written(desk: Desk, group: str, name: st
     assert answer.problem == ""
     assert answer.found.mean < 1
     assert desk.view.format.has_live_letters.isVisible() == (name == "svg")
-    desk.view.list.write.click()
+    desk.write()
     (result,) = desk.view.written.results
     assert result.path.read_bytes().startswith(head)
 
@@ -192,7 +197,7 @@ def test_sizes_are_typed_named_and_kept(desk: Desk, monkeypatch: pytest.MonkeyPa
     desk.type(panel.height_field, "200/2")
     assert desk.outputs[0].size == OutputSize("box", width=168, height=100)
     assert desk.view.stage.answer.size == (168, 100)
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Shop window", True))
+    answer(monkeypatch, "line_of_text", "Shop window")
     panel.keep.click()
     desk.wait()
     assert panel.named.currentText() == "Shop window · 168 × 100 px"
@@ -222,7 +227,7 @@ def test_crop_margin_backdrop_carry_profile_density(desk: Desk) -> None:
     assert (output.crop, output.margin, output.carry) == ("square", 10, 6)
     assert (output.file.profile, output.file.ppi, output.file.keeps_metadata) == ("p3", 300, True)
     assert output.background.colour == "#204060"
-    desk.view.list.write.click()
+    desk.write()
     with Image.open(desk.view.written.results[0].path) as image:
         assert image.size[0] == image.size[1]
         assert image.info["dpi"][0] == pytest.approx(300, abs=0.1)
@@ -258,20 +263,20 @@ def test_a_list_is_written_and_written_again(desk: Desk, monkeypatch: pytest.Mon
     desk.choose("transparency", "webp")
     view.list.again.click()
     desk.wait()
-    view.list.write.click()
+    desk.write()
     assert "row 1 has this name already" in desk.said
     desk.type(view.picture.name, "{name}-{number}")
     view.picture.folder.setText("small")
     view.picture.folder.setModified(True)
     view.picture.folder.editingFinished.emit()
     desk.wait()
-    asked: list[list[str]] = []
-    monkeypatch.setattr(writing, "ask_policy", lambda parent, names: asked.append(names) or "number")
-    view.list.write.click()
+    ask = answering("number")
+    monkeypatch.setattr(writing, "ask_policy", ask)
+    desk.write()
     assert "2 files written and read back" in desk.said
     assert view.list.write.text() == "Write again"
-    view.list.write.click()
-    assert asked == [["blue-plate.webp"], ["blue-plate.webp", "blue-plate-02.webp"]]
+    desk.write()
+    assert [names for _, names in ask.calls] == [["blue-plate.webp"], ["blue-plate.webp", "blue-plate-02.webp"]]
     found = sorted(p.relative_to(view.folder).as_posix() for p in view.folder.rglob("*.webp"))
     assert found == [
         "blue-plate 2.webp",
@@ -288,7 +293,7 @@ def test_a_video_pack_is_added_and_written(desk: Desk) -> None:
     desk.wait()
     assert [o.stage for o in desk.outputs] == ["corner", "alone", "behind"]
     assert view.stage.answer.size == (1920, 1080)
-    view.list.write.click()
+    desk.write()
     assert "3 files written and read back" in desk.said
     assert sorted(p.name for p in view.folder.iterdir()) == [
         "blue-plate-alone.png",
@@ -307,7 +312,7 @@ def test_what_is_there_is_asked_about(desk: Desk) -> None:
             next(b for b in box.buttons() if b.text() == text).click()
 
         QTimer.singleShot(200, press)
-        desk.view.list.write.click()
+        desk.write()
 
     answer("Cancel")
     assert (desk.view.folder / "blue-plate.png").read_bytes() == b"mine"
@@ -324,7 +329,7 @@ def test_what_goes_wrong_is_said(desk: Desk) -> None:
     assert not view.list.write.isEnabled()
     desk.type(view.picture.name, "{name}")
     assert view.list.write.isEnabled()
-    assert not view.write_to(view.folder / "gone")
+    assert not finished(view.write_to(view.folder / "gone"))
     assert "no such file or folder" in desk.said
     desk.hand.key(Qt.Key.Key_Escape)
     QTest.keyClick(desk.hand.studio.shell, Qt.Key.Key_Escape)

@@ -5,7 +5,6 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QFileDialog, QInputDialog
 
 from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.finish_sets import SHIPPED_SETS
@@ -14,6 +13,7 @@ from glasscap.core.document.finishing import add_light, add_stroke, change_mount
 from glasscap.core.document.model import PaintContent
 from glasscap.core.document.paint import ColourPaint
 from glasscap.editor.step_words import edge_words, lights_words, mount_words, photo_words, strokes_words
+from tests.app.answers import answer
 from tests.app.conftest import Hand, finishes
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -35,7 +35,7 @@ def test_finishes_are_copied_kept_and_dropped(
     steps.open_only("look")
     steps.look.apply_set("Porcelain rim")
     steps.look.copy.click()
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Trail rim", True))
+    answer(monkeypatch, "line_of_text", "Trail rim")
     steps.look.keep.click()
     assert placed.session.job.finish_sets[0].name == "Trail rim"
     placed.drop(photo)
@@ -44,7 +44,7 @@ def test_finishes_are_copied_kept_and_dropped(
     assert finishes(placed) == SHIPPED_SETS["Porcelain rim"]
     placed.settle()
     assert "Trail rim" in steps.look.buttons
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Mist", True))
+    answer(monkeypatch, "line_of_text", "Mist")
     steps.look.keep.click()
     assert len(placed.session.job.finish_sets) == 1
 
@@ -91,7 +91,7 @@ def test_a_paint_takes_the_photos_place_and_a_photo_comes_back(
     steps.photo.paint.kinds.buttons["texture"].click()
     placed.settle()
     assert photo_words(placed.item(), placed.session.job) == "Texture"
-    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(photo)], ""))
+    answer(monkeypatch, "files_to_open", (photo,))
     steps.photo.kinds.buttons["photo"].click()
     placed.settle()
     assert placed.item().content_placement is not None

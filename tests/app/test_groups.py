@@ -14,7 +14,7 @@ from glasscap.core.document.boxes import content_box, item_box
 from glasscap.core.document.query import find_item, items_of
 from glasscap.core.geometry.types import Box
 from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, finished
 from tests.core.document.samples_of_many import COLOURS, job_of, painted, waiting
 
 NO_KEYS, SHIFT = Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier
@@ -215,7 +215,7 @@ def test_a_group_takes_a_shape_from_the_library(many: Hand) -> None:
 
 def test_groups_are_saved_and_opened(many: Hand, tmp_path: Path) -> None:
     key = grouped(many, "i1", "i2")
-    many.studio.files.save_to(tmp_path / "cards.glasscap")
+    finished(many.studio.files.save_to(tmp_path / "cards.glasscap"))
     assert [i.id for i in find_item(open_job(tmp_path / "cards.glasscap").job, key).items] == ["i1", "i2"]
 
 

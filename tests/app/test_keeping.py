@@ -4,13 +4,15 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
+from glasscap.app.asking import Button
 from glasscap.app.start_view import StartView
 from glasscap.core.errors import FileProblemError
 from glasscap.files.kept_work import KeptWork, kept_works, read_origin
 from glasscap.files.work_keeper import WorkKeeper, recover
-from tests.app.conftest import Hand
+from tests.app.answers import answer
+from tests.app.conftest import Hand, finished
 from tests.samples import photo_job, png_photo
 
 
@@ -44,7 +46,7 @@ def test_every_step_is_kept_within_seconds_and_forgotten_when_saved(placed: Hand
     assert folder_of(placed) == folder
     work = KeptWork(folder, read_origin(folder), 0)
     assert recover(work).job == placed.session.committed
-    assert placed.studio.files.save_to(tmp_path / "cards.glasscap")
+    assert finished(placed.studio.files.save_to(tmp_path / "cards.glasscap"))
     placed.settle(lambda: not folder.exists())
     placed.session.undo()
     placed.settle(kept(placed))
@@ -71,7 +73,7 @@ def test_discarding_on_the_way_out_forgets(placed: Hand, monkeypatch: pytest.Mon
     placed.settle(kept(placed))
     folder = folder_of(placed)
     assert folder is not None
-    monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Discard)
+    answer(monkeypatch, "question", Button.Discard)
     placed.do("new")
     placed.settle(lambda: not folder.exists())
     assert kept_works() == []
@@ -115,10 +117,10 @@ def test_recovered_work_belongs_to_its_file(hand: Hand, tmp_path: Path) -> None:
 def test_discard_asks(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
     work, start = left_behind(), hand.studio.shell.start
     start.show_recent()
-    monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Cancel)
+    answer(monkeypatch, "question", Button.Cancel)
     start.kept.rows[0].discard.click()
     assert work.folder.exists()
-    monkeypatch.setattr(QMessageBox, "question", lambda *a: QMessageBox.StandardButton.Discard)
+    answer(monkeypatch, "question", Button.Discard)
     start.kept.rows[0].discard.click()
     assert not work.folder.exists()
     assert start.kept.isHidden()
@@ -128,7 +130,7 @@ def test_what_cannot_be_recovered_is_said_and_stays(hand: Hand) -> None:
     work = left_behind()
     (work.folder / "work.glasscap").write_bytes(b"no archive")
     hand.studio.shell.start.recover_asked.emit(work)
-    QApplication.processEvents()
+    hand.wait_for_errands()
     assert "still kept" in hand.studio.toast.text.text()
     assert not hand.studio.has_job
     assert work.folder.exists()
@@ -138,7 +140,7 @@ def test_work_another_window_took_is_said(hand: Hand) -> None:
     work, other = left_behind(), WorkKeeper()
     other.adopt(work)
     hand.studio.shell.start.recover_asked.emit(work)
-    QApplication.processEvents()
+    hand.wait_for_errands()
     assert "another window" in hand.studio.toast.text.text()
     other.forget()
 

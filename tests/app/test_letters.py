@@ -10,7 +10,7 @@ from glasscap.core.document.lettering import type_size
 from glasscap.core.document.model import PhotoContent
 from glasscap.core.shapes.kinds import LettersShape
 from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand
+from tests.app.conftest import Hand, finished
 
 
 def _rows(hand: Hand):
@@ -34,7 +34,7 @@ def test_words_are_typed_on_the_bench_and_stay_text_after_saving(placed: Hand, t
     assert item.content == before.content
     assert placed.session.undo_label == "Type letters"
     path = tmp_path / "letters.glasscap"
-    placed.studio.files.save_to(path)
+    finished(placed.studio.files.save_to(path))
     placed.settle(lambda: path.exists() and placed.session.is_saved)
     again = open_job(path).job.sheets[0].items[0]
     assert again.shape == item.shape

@@ -7,11 +7,12 @@ from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QInputDialog
+from PySide6.QtWidgets import QApplication
 
 from glasscap.core.document.mockups import OwnPlace
 from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand
+from tests.app.answers import answer
+from tests.app.conftest import Hand, finished
 
 
 @pytest.fixture
@@ -82,7 +83,7 @@ def test_mockups_are_renamed_chosen_and_removed(placed: Hand, view, monkeypatch:
     settle(placed)
     assert [m.name for m in placed.session.job.mockups] == ["Card on a table", "Card on a table 2"]
     view.list.setCurrentRow(0)
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("On the bench", True))
+    answer(monkeypatch, "line_of_text", "On the bench")
     view.rename_button.click()
     assert view.list.item(0).text() == "On the bench"
     view.remove_button.click()
@@ -105,7 +106,7 @@ def drag(stage, start: QPointF, end: QPointF, *, is_released: bool = True) -> No
 def test_the_corners_of_a_place_of_ones_own_are_dragged(
     placed: Hand, view, photo: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(photo), ""))
+    answer(monkeypatch, "file_to_open", photo)
     view.own.click()
     settle(placed)
     (mockup,) = placed.session.job.mockups
@@ -135,9 +136,9 @@ def test_versions_stand_side_by_side_and_on_one_page(placed: Hand, view, tmp_pat
     settle(placed)
     assert [name for name, _ in view.stage.answer.pictures] == ["Version 1", "Version 2"]
     assert len(view.stage.boxes()) == 2
-    assert view.write_to(tmp_path / "client.pdf")
+    assert finished(view.write_to(tmp_path / "client.pdf"))
     assert (tmp_path / "client.pdf").read_bytes().startswith(b"%PDF-1.4")
-    assert view.write_to(tmp_path / "bag.png")
+    assert finished(view.write_to(tmp_path / "bag.png"))
     assert sorted(p.name for p in tmp_path.glob("bag*")) == ["bag-version-1.png", "bag-version-2.png"]
 
 
@@ -146,12 +147,14 @@ def test_it_is_written_where_the_dialog_says(
 ) -> None:
     view.places.buttons["video"].click()
     settle(placed)
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "frame"), ""))
+    answer(monkeypatch, "file_to_save", tmp_path / "frame")
     view.write_picture.click()
+    placed.wait_for_errands()
     with Image.open(tmp_path / "frame.png") as picture:
         assert picture.size == (1600, 1200)
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "frame.txt"), ""))
+    answer(monkeypatch, "file_to_save", tmp_path / "frame.txt")
     view.write_picture.click()
+    placed.wait_for_errands()
     assert "no format has this ending" in placed.studio.toast.text.text()
     assert not (tmp_path / "frame.txt").exists()
 
@@ -167,6 +170,6 @@ def test_escape_and_the_button_go_back_to_the_bench(placed: Hand, view) -> None:
 
 def test_mockups_are_saved(placed: Hand, view, tmp_path: Path) -> None:
     view.places.buttons["window"].click()
-    placed.studio.files.save_to(tmp_path / "plate.glasscap")
+    finished(placed.studio.files.save_to(tmp_path / "plate.glasscap"))
     assert open_job(tmp_path / "plate.glasscap").job.mockups == placed.session.job.mockups
     placed.click(view.stage, QPoint(3, 3))

@@ -4,10 +4,11 @@ from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
-from PySide6.QtWidgets import QFileDialog, QMessageBox
 
+from glasscap.app.asking import Button
 from glasscap.files.jobs import open_job, save_job
 from glasscap.files.locks import JobHold
+from tests.app.answers import answer
 from tests.app.conftest import Hand
 from tests.samples import photo_job, png_photo
 
@@ -47,11 +48,11 @@ def seen(hand: Hand) -> int:
 
 
 def choosing(monkeypatch: pytest.MonkeyPatch, path: Path | None) -> None:
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: ("" if path is None else str(path), ""))
+    answer(monkeypatch, "file_to_open", path)
 
 
 def answering(monkeypatch: pytest.MonkeyPatch, name: str) -> None:
-    monkeypatch.setattr(QMessageBox, "question", lambda *a: getattr(QMessageBox.StandardButton, name))
+    answer(monkeypatch, "question", Button[name])
 
 
 def test_a_missing_photo_is_found_again_by_hand(

@@ -4,11 +4,13 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QTimer
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication
 
 from glasscap import doorway
+from glasscap.app.asking import Button
 from glasscap.app.photo_care import TrimDialog
-from tests.app.conftest import Hand
+from tests.app.answers import answer
+from tests.app.conftest import Hand, finished
 from tests.samples import png_photo
 
 
@@ -25,22 +27,16 @@ def small(hand: Hand, tmp_path: Path) -> Hand:
 
 @pytest.fixture
 def yes(monkeypatch: pytest.MonkeyPatch) -> list[str]:
-    asked: list[str] = []
-
-    def answer(parent, title, words, buttons) -> QMessageBox.StandardButton:
-        asked.append(words)
-        return QMessageBox.StandardButton.Ok
-
-    monkeypatch.setattr(QMessageBox, "question", answer)
-    return asked
+    return answer(monkeypatch, "question", Button.Ok)
 
 
 def test_what_is_hidden_goes_and_comes_back(small: Hand, yes: list[str], tmp_path: Path) -> None:
     session, care = small.session, small.studio.photo_care
     before = session.job.photos[0]
-    assert care.remove_hidden(None, 0.0)
-    assert "1 photo" in yes[0]
-    assert "KB less" in yes[0] or "MB less" in yes[0]
+    assert finished(care.remove_hidden(None, 0.0))
+    (_, words, *_), *_ = yes
+    assert "1 photo" in words
+    assert "KB less" in words or "MB less" in words
     small.settle()
     assert session.job.photos[0].width < before.width
     assert session.undo_label == "Remove what is hidden"
@@ -48,11 +44,11 @@ def test_what_is_hidden_goes_and_comes_back(small: Hand, yes: list[str], tmp_pat
     assert session.job.photos == (before,)
     session.redo()
     path = tmp_path / "a.glasscap"
-    assert small.studio.files.save_to(path)
+    assert finished(small.studio.files.save_to(path))
     opened = doorway.open_file(path)
     assert opened.problems == ()
     assert opened.job.photos[0].width < before.width
-    assert not care.remove_hidden(None, 0.0)
+    assert not finished(care.remove_hidden(None, 0.0))
     assert "nothing hidden" in small.studio.toast.text.text()
 
 
@@ -75,20 +71,20 @@ def test_the_dialog_asks_for_scope_and_margin(small: Hand, yes: list[str]) -> No
 
 def test_photos_are_reduced(small: Hand, yes: list[str]) -> None:
     care, session = small.studio.photo_care, small.session
-    assert care.reduce(None, 0.5)
+    assert finished(care.reduce(None, 0.5))
     assert session.job.photos[0].width == 450
     small.settle()
 
 
 def test_photos_are_linked_collected_and_embedded(small: Hand, tmp_path: Path) -> None:
     care, session = small.studio.photo_care, small.session
-    assert not care.link(only_linked=False)
+    assert not finished(care.link(only_linked=False))
     assert "Save the job first" in small.studio.toast.text.text()
-    small.studio.files.save_to(tmp_path / "b.glasscap")
-    assert care.link(only_linked=False)
+    finished(small.studio.files.save_to(tmp_path / "b.glasscap"))
+    assert finished(care.link(only_linked=False))
     assert session.job.photos[0].link == "b photos/kiln.png"
     assert (tmp_path / "b photos" / "kiln.png").is_file()
-    assert not care.link(only_linked=True)
+    assert not finished(care.link(only_linked=True))
     care.embed()
     assert session.job.photos[0].link is None
     session.undo()

@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog
+from PySide6.QtWidgets import QApplication
 
 from glasscap.app.render_service import WEIGHT
 from glasscap.core.document.backdrop import PhotoBackdrop
@@ -16,6 +16,7 @@ from glasscap.core.document.proofing import add_background
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.editor.comparing import default_output
 from glasscap.editor.numbers import bytes_words
+from tests.app.answers import answer
 from tests.app.conftest import Hand, drag_on
 from tests.samples import cache, png_photo
 
@@ -63,7 +64,7 @@ def test_a_background_is_added_changed_shown_on_the_bench_and_removed(placed: Ha
 def test_a_picture_is_judged_on(placed: Hand, proof, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     other = tmp_path / "shelf.png"
     other.write_bytes(png_photo(120, 90, seed=8))
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(other), ""))
+    answer(monkeypatch, "file_to_open", other)
     proof.add.click()
     proof.popup.picture.click()
     QApplication.processEvents()

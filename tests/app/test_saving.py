@@ -2,16 +2,23 @@
 
 import errno
 import os
+import threading
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QMessageBox
+from PySide6.QtTest import QTest
 
+from glasscap.app import job_files
+from glasscap.app.asking import Button
+from glasscap.app.errands import run_errand
+from glasscap.app.studio import empty_job
 from glasscap.core.formats.job import write_job
-from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand, incoming
+from glasscap.files.jobs import new_store, open_job
+from tests.app.answers import answer
+from tests.app.conftest import Hand, finished, incoming
 from tests.samples import png_photo
 
 
@@ -19,22 +26,21 @@ def test_save_open_and_the_question_on_close(
     placed: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "cards.glasscap"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "cards"), ""))
+    answer(monkeypatch, "file_to_save", tmp_path / "cards")
     placed.do("save")
     assert placed.session.is_saved
     assert placed.studio.topbar.state.text() == "saved"
     assert open_job(path).job == placed.session.job
     placed.key(Qt.Key.Key_Right)
     assert not placed.session.is_saved
-    answers = iter([QMessageBox.StandardButton.Cancel, QMessageBox.StandardButton.Save])
-    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: next(answers))
-    assert not placed.studio.files.may_leave()
-    assert placed.studio.files.may_leave()
+    answer(monkeypatch, "question", Button.Cancel, Button.Save)
+    assert not may_leave(placed)
+    assert may_leave(placed)
     assert open_job(path).job == placed.session.job
     saved = placed.session.job
     placed.do("undo")
-    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
-    assert placed.studio.files.open(path)
+    answer(monkeypatch, "question", Button.Discard)
+    assert finished(placed.studio.files.open(path))
     placed.settle()
     assert placed.session.job == saved
     assert placed.studio.shell.windowTitle() == "cards[*] - Glass Cap"
@@ -46,25 +52,25 @@ def test_work_saved_on_the_way_to_opening_the_same_file_is_what_opens(
     placed: Hand, tmp_path: Path, monkeypatch
 ) -> None:
     path = tmp_path / "cards.glasscap"
-    assert placed.studio.files.save_to(path)
+    assert finished(placed.studio.files.save_to(path))
     placed.bench.setFocus()
     placed.key(Qt.Key.Key_Right)
     moved = placed.session.job
-    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Save)
-    assert placed.studio.files.open(path)
+    answer(monkeypatch, "question", Button.Save)
+    assert finished(placed.studio.files.open(path))
     placed.settle()
     assert placed.session.job == moved
 
 
 def test_a_failed_save_keeps_the_work_and_says_so(placed: Hand, tmp_path: Path) -> None:
-    assert not placed.studio.files.save_to(tmp_path / "no" / "cards.glasscap")
+    assert not finished(placed.studio.files.save_to(tmp_path / "no" / "cards.glasscap"))
     assert "Not saved" in placed.studio.toast.text.text()
     assert len(placed.session.sheet.items) == 1
 
 
 def test_a_full_disk_at_save_keeps_work_and_file(placed: Hand, tmp_path: Path, monkeypatch) -> None:
     path = tmp_path / "cards.glasscap"
-    assert placed.studio.files.save_to(path)
+    assert finished(placed.studio.files.save_to(path))
     before = path.read_bytes()
     placed.bench.setFocus()
     placed.key(Qt.Key.Key_Right)
@@ -73,7 +79,7 @@ def test_a_full_disk_at_save_keeps_work_and_file(placed: Hand, tmp_path: Path, m
         raise OSError(errno.ENOSPC, "No space left on device")
 
     monkeypatch.setattr(os, "fsync", refuse)
-    assert not placed.studio.files.save()
+    assert not finished(placed.studio.files.save())
     assert "the disk is full" in placed.studio.toast.text.text()
     assert path.read_bytes() == before
     assert not placed.session.is_saved
@@ -92,18 +98,18 @@ def test_a_job_with_a_missing_photo_opens_grey_and_is_mended_by_a_drop(
     path.write_bytes(write_job(linked, hand.session.store.data))
     hand.session.mark_saved(path, hand.session.committed)
     photo.rename(tmp_path / "renamed.png")
-    assert hand.studio.files.open(path)
+    assert finished(hand.studio.files.open(path))
     hand.settle()
     assert "linked photo is missing" in hand.studio.toast.text.text()
     hand.do("export")
-    assert not hand.studio.workbench.export.write_to(tmp_path)
+    assert not finished(hand.studio.workbench.export.write_to(tmp_path))
     assert "blue-plate.png" in hand.studio.workbench.export.list.result_text.text()
     hand.do("export")
     other = tmp_path / "other.png"
     other.write_bytes(png_photo(300, 300, seed=6))
     hand.drop(other, on=hand.item().id)
     (tmp_path / "out").mkdir()
-    assert hand.studio.workbench.export.write_to(tmp_path / "out")
+    assert finished(hand.studio.workbench.export.write_to(tmp_path / "out"))
 
 
 def test_a_bad_job_leaves_what_is_open(placed: Hand, tmp_path: Path) -> None:
@@ -111,5 +117,105 @@ def test_a_bad_job_leaves_what_is_open(placed: Hand, tmp_path: Path) -> None:
     bad.write_bytes(b"PK nonsense")
     before = placed.session.job
     placed.studio.take(incoming(bad))
+    placed.wait_for_errands()
     assert placed.session.job is before
     assert "bad.glasscap" in placed.studio.toast.text.text()
+
+
+def may_leave(hand: Hand) -> bool | None:
+    return finished(run_errand(hand.studio.files.leaving(), hand.studio.shell, print))
+
+
+@pytest.fixture
+def slow(monkeypatch: pytest.MonkeyPatch) -> Iterator[threading.Event]:
+    """Saving waits for this gate."""
+    gate, really = threading.Event(), job_files.save_job
+
+    def save(*arguments: object) -> None:
+        gate.wait(60)
+        really(*arguments)
+
+    monkeypatch.setattr(job_files, "save_job", save)
+    yield gate
+    gate.set()
+
+
+def test_a_slow_save_and_another_job_keep_their_own_names(
+    placed: Hand, tmp_path: Path, slow: threading.Event
+) -> None:
+    one, other = tmp_path / "one.glasscap", tmp_path / "other.glasscap"
+    slow.set()
+    finished(placed.studio.files.save_to(other))
+    placed.key(Qt.Key.Key_Right)
+    finished(placed.studio.files.save_to(one))
+    placed.key(Qt.Key.Key_Right)
+    moved = placed.session.job
+    slow.clear()
+    saving = placed.studio.files.save()
+    opening = placed.studio.files.open(other)
+    QTest.qWait(50)
+    assert placed.session.path == one
+    slow.set()
+    assert finished(opening)
+    assert saving.result
+    assert placed.session.path == other
+    assert open_job(one).job == moved
+    assert placed.session.job == open_job(other).job
+    placed.key(Qt.Key.Key_Down)
+    assert finished(placed.studio.files.save())
+    assert open_job(one).job == moved
+
+
+def test_what_is_done_while_a_file_is_written_is_not_called_saved(
+    placed: Hand, tmp_path: Path, slow: threading.Event
+) -> None:
+    path = tmp_path / "cards.glasscap"
+    saving = placed.studio.files.save_to(path)
+    before = placed.session.job
+    placed.key(Qt.Key.Key_Right)
+    slow.set()
+    assert finished(saving)
+    assert open_job(path).job == before
+    assert not placed.session.is_saved
+    assert placed.studio.topbar.state.text() != "saved"
+    placed.do("undo")
+    assert placed.session.is_saved
+
+
+def test_a_save_ends_after_the_window_shows_another_job(
+    placed: Hand, tmp_path: Path, slow: threading.Event
+) -> None:
+    saving = placed.studio.files.save_to(tmp_path / "one.glasscap")
+    placed.studio.session.replace_job(empty_job(), new_store(), None)
+    slow.set()
+    assert not finished(saving)
+    assert (tmp_path / "one.glasscap").is_file()
+    assert placed.session.path is None
+    assert not placed.session.is_saved
+
+
+def test_a_save_that_fails_leaves_links_as_they_were(placed: Hand, tmp_path: Path) -> None:
+    path = tmp_path / "cards.glasscap"
+    assert finished(placed.studio.files.save_to(path))
+    before = placed.session.job
+    assert not finished(placed.studio.files.save_to(tmp_path / "no" / "cards.glasscap"))
+    assert placed.session.job is before
+    assert placed.session.path == path
+
+
+def test_the_window_closes_once_the_work_is_saved(
+    placed: Hand, tmp_path: Path, slow: threading.Event, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "cards.glasscap"
+    slow.set()
+    finished(placed.studio.files.save_to(path))
+    placed.key(Qt.Key.Key_Right)
+    slow.clear()
+    answer(monkeypatch, "question", Button.Save)
+    shell = placed.studio.shell
+    assert not shell.close()
+    assert not shell.close()
+    assert shell.isVisible()
+    slow.set()
+    placed.settle(lambda: not shell.isVisible())
+    assert open_job(path).job == placed.session.job

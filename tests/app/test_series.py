@@ -7,12 +7,12 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QFileDialog
 
 from glasscap.core.document.edits import update_item
 from glasscap.core.document.query import find_item
 from glasscap.files.jobs import open_job
-from tests.app.conftest import Hand, drop, files
+from tests.app.answers import answer
+from tests.app.conftest import Hand, drop, files, finished
 from tests.samples import png_photo
 
 NAMES = ("tall-jug.png", "shelf.png", "tile.png")
@@ -32,7 +32,7 @@ def begun(hand: Hand):
 
 
 def chosen(monkeypatch: pytest.MonkeyPatch, *paths: Path) -> None:
-    monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(p) for p in paths], ""))
+    answer(monkeypatch, "files_to_open", tuple(paths))
 
 
 @pytest.fixture
@@ -77,7 +77,7 @@ def test_it_is_made_in_one_step_and_goes_out(placed: Hand, panel, tmp_path: Path
     toast = placed.studio.toast
     assert toast.text.text() == "3 cutouts on the sheet “Blue plate, series”, and 3 on the export list"
     path = tmp_path / "series.glasscap"
-    placed.studio.files.save_to(path)
+    finished(placed.studio.files.save_to(path))
     placed.settle()
     assert open_job(path).job == session.job
     toast._more.click()
@@ -182,7 +182,7 @@ def test_it_is_put_away_with_its_cutout(placed: Hand, panel) -> None:
 
 def test_another_job_has_nothing_of_it(placed: Hand, panel) -> None:
     placed.session.mark_saved(Path("kept.glasscap"), placed.session.committed)
-    placed.studio.open_demo()
+    finished(placed.studio.open_demo())
     placed.settle()
     assert not panel.isVisible()
     placed.session.select([i.id for i in placed.session.items if not i.is_group][-1:])

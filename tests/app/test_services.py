@@ -5,19 +5,17 @@ import time
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QObject, QTimer
-from PySide6.QtWidgets import QApplication, QProgressBar, QProgressDialog, QWidget
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QApplication, QWidget
 
-from glasscap.app.background import run_waiting
 from glasscap.app.render_service import RenderService, seconds_to_wait
 from glasscap.app.session import Session
 from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
-from glasscap.core.errors import CancelledError, ExportError
+from glasscap.core.errors import ExportError
 from glasscap.core.formats import drawing_process
 from glasscap.core.render.cache import ValueCache
-from glasscap.core.ticket import Ticket
 from glasscap.files.recent import remember_job
 from tests.core.document.strategies import JOB, STORE
 
@@ -133,58 +131,6 @@ def test_photos_are_decoded_once_in_the_background(service: RenderService) -> No
     service.decode(JOB.photos)
     wait(lambda: bool(heard) and service.is_idle)
     assert all(STORE.is_decoded(p) for p in JOB.photos)
-
-
-def test_waiting_gives_results_errors_and_cancel(qapp: QApplication) -> None:
-    parent = QWidget()
-    assert run_waiting(parent, "Counting", lambda ticket: sum(range(10))) == 45
-    with pytest.raises(ExportError):
-        run_waiting(parent, "Failing", lambda ticket: (_ for _ in ()).throw(ExportError("a", "b")))
-
-    def long(ticket: Ticket) -> None:
-        ticket.stop.set()
-        for step in range(1000):
-            ticket.report(step / 1000)
-
-    with pytest.raises(CancelledError):
-        run_waiting(parent, "Long", long)
-    parent.deleteLater()
-
-
-def test_long_work_says_in_words_where_it_is(qapp: QApplication) -> None:
-    parent, seen, figures = QWidget(), set(), set()
-
-    def look() -> None:
-        seen.update(d.labelText() for d in parent.findChildren(QProgressDialog))
-        figures.update(bar.isTextVisible() for bar in parent.findChildren(QProgressBar))
-
-    timer = QTimer(interval=5)
-    timer.timeout.connect(look)
-    timer.start()
-
-    def long(ticket: Ticket) -> None:
-        time.sleep(0.1)
-        ticket.tell("2 of 3: jug.png")
-        time.sleep(0.1)
-
-    run_waiting(parent, "Writing 3 files", long)
-    timer.stop()
-    assert seen == {"Writing 3 files", "Writing 3 files\n2 of 3: jug.png"}
-    # A figure on the low bar would be cut off.
-    assert figures == {False}
-    parent.deleteLater()
-
-
-def test_the_interface_lives_while_work_goes_on(qapp: QApplication) -> None:
-    ticks = []
-    timer = QTimer(interval=5)
-    timer.timeout.connect(lambda: ticks.append(1))
-    timer.start()
-    parent = QWidget()
-    run_waiting(parent, "Sleeping", lambda ticket: time.sleep(0.2))
-    timer.stop()
-    assert len(ticks) > 3
-    parent.deleteLater()
 
 
 def test_a_message_stays_or_goes_and_may_offer_more(qapp: QApplication) -> None:

@@ -3,11 +3,11 @@
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QInputDialog
 
 from glasscap.core.document.outputs import Output
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import plan_output
+from tests.app.answers import answer
 from tests.app.conftest import Hand
 
 
@@ -29,7 +29,7 @@ def test_sheets_are_added_renamed_duplicated_ordered_and_deleted(
     second = session.sheet_id
     assert session.sheet.name == "Sheet 2"
     assert sheets.buttons[second].isChecked()
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Card back", True))
+    answer(monkeypatch, "line_of_text", "Card back")
     entries(sheets.menu_for(second))["Rename…"].trigger()
     assert names(placed) == ["Sheet 1", "Card back"]
     entries(sheets.menu_for("s1"))["Duplicate"].trigger()

@@ -3,11 +3,11 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QFileDialog
 
 from glasscap.files.jobs import save_job
 from glasscap.files.locks import JobHold
-from tests.app.conftest import Hand
+from tests.app.answers import answer
+from tests.app.conftest import Hand, finished
 from tests.samples import photo_job, png_photo
 
 
@@ -28,10 +28,10 @@ def test_the_second_window_reads_only_and_saves_a_copy(
     assert "open in another window" in hand.studio.toast.text.text()
     assert hand.studio.topbar.state.text() == "saved, read-only"
     hand.session.apply("Rename", lambda job: hand.session.committed)
-    assert not hand.studio.files.save_to(job_file)
+    assert not finished(hand.studio.files.save_to(job_file))
     assert "choose another name" in hand.studio.toast.text.text()
     copy = tmp_path / "copy.glasscap"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(copy), ""))
+    answer(monkeypatch, "file_to_save", copy)
     hand.do("save")
     hand.settle()
     assert copy.is_file()

@@ -5,11 +5,11 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QInputDialog
 
 from glasscap.core.document.query import find_item
 from glasscap.core.document.versions import shown_version, version_names
-from tests.app.conftest import Hand
+from tests.app.answers import answer
+from tests.app.conftest import Hand, finished
 
 
 def entries(menu) -> dict[str, object]:
@@ -49,7 +49,7 @@ def test_a_version_is_added_and_switched_in_one_click(placed: Hand) -> None:
 def test_versions_are_renamed_and_deleted(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
     bordered(placed)
     bar = bar_of(placed)
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Faint", True))
+    answer(monkeypatch, "line_of_text", "Faint")
     entries(bar.menu_for("Version 2"))["Rename…"].trigger()
     placed.settle()
     assert list(bar.buttons) == ["Version 1", "Faint"]
@@ -114,7 +114,7 @@ def test_every_version_is_written(placed: Hand, tmp_path: Path) -> None:
     assert [o.version for o in view.outputs] == ["", "Version 1", "Version 2"]
     folder = tmp_path / "out"
     folder.mkdir()
-    assert view.write_to(folder)
+    assert finished(view.write_to(folder))
     assert sorted(p.name for p in folder.iterdir()) == [
         "blue-plate-version-1.png",
         "blue-plate-version-2.png",

@@ -10,7 +10,7 @@ from PySide6.QtCore import QByteArray, QMetaType, QMimeData, QObject, QPoint, Qt
 from PySide6.QtGui import QDrag, QGuiApplication
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.mimes import FILES_MIME, ITEM_MIME, OUT_MIME, PNG_MIME, SVG_MIME
 from glasscap.app.session import Session
 from glasscap.app.threads import interface_turn, stay_behind
@@ -21,7 +21,7 @@ from glasscap.core.document.output_rows import subject_name
 from glasscap.core.document.outputs import FileOptions, Output
 from glasscap.core.document.paint import Paint
 from glasscap.core.document.query import find_item
-from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
@@ -85,20 +85,23 @@ class HandOut(QObject):
         self._pool: ThreadPoolExecutor | None = None
         self._folder: Path | None = None
 
-    def copy_selected(self) -> bool:
+    def copy_selected(self) -> None:
         """Copy the picture of the cutout selected last."""
         item = self._session.item
         if item is None or item.content is None:
             self.said.emit("Select a cutout with something in it to copy its picture")
-            return False
-        return self.copy(item.id)
+        else:
+            self.copy(item.id)
 
-    def copy_sheet(self) -> bool:
+    def copy_sheet(self) -> None:
         """Copy the whole sheet as a picture."""
-        return self.copy(self._session.sheet_id)
+        self.copy(self._session.sheet_id)
 
-    def copy(self, item_id: str) -> bool:
-        """Put a picture on the clipboard: PNG with its alpha, and SVG. Whether it is there."""
+    def copy(self, item_id: str) -> Running[None]:
+        """Put a picture on the clipboard: PNG with its alpha, and SVG."""
+        return run_errand(self._copying(item_id), self._window, self.said.emit)
+
+    def _copying(self, item_id: str) -> Errand[None]:
         job, store = self._session.job, self._session.store
 
         def work(ticket: Ticket) -> tuple[bytes, bytes]:
@@ -108,18 +111,11 @@ class HandOut(QObject):
                 made.append(encode_output(job, picture_of(job, item_id, kind), store, cache, ticket.report).data)
             return made[0], made[1]
 
-        try:
-            png, svg = run_waiting(self._window, "Copying the picture", work)
-        except CancelledError:
-            return False
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return False
+        png, svg = yield from waited("Copying the picture", work)
         mime = QMimeData()
         mime.setData(PNG_MIME, png)
         mime.setData(SVG_MIME, svg)
         QGuiApplication.clipboard().setMimeData(mime)
-        return True
 
     def drag_card(self, item_id: str, card: QWidget, at: QPoint) -> None:
         """Drag a tray card: over the tray it is put in order, elsewhere it is a file."""

@@ -4,10 +4,13 @@ import time
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtWidgets import QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app import asking
+from glasscap.app.asking import Button
+from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.session import Session
+from glasscap.core.document.model import Job
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
 from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job
@@ -29,22 +32,21 @@ class JobFiles(QObject):
         super().__init__(window)
         self._session, self._window, self._hold = session, window, JobHold()
 
-    def may_leave(self) -> bool:
+    def leaving(self) -> Errand[bool]:
         """Ask about unsaved work; return whether to go on."""
         session = self._session
         if session.is_saved or not session.has_work:
             return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
+        answer = yield from asking.question(
             self._window,
-            "Glass Cap",
             f"{session.name} has changes that are not saved. Save them?",
-            buttons.Save | buttons.Discard | buttons.Cancel,
-            buttons.Save,
+            Button.Save | Button.Discard | Button.Cancel,
+            Button.Save,
         )
-        if answer == buttons.Save:
-            return self.save()
-        return answer == buttons.Discard
+        if answer == Button.Save:
+            # What is changed while the file is written is not in it.
+            return (yield from self._saving()) and session.is_saved
+        return answer == Button.Discard
 
     def hold(self, path: Path | None) -> None:
         """Keep the file of the job that is shown from other windows; say so if one of them has it."""
@@ -52,23 +54,28 @@ class JobFiles(QObject):
         if self._session.is_read_only:
             self.said.emit(_READ_ONLY)
 
-    def ask_open(self) -> None:
+    def ask_open(self) -> Running[bool]:
         """Let the user choose a job."""
-        start = str(self._session.path.parent if self._session.path else Path.home())
-        chosen, _ = QFileDialog.getOpenFileName(self._window, "Open a job", start, _FILTER)
-        if chosen:
-            self.open(Path(chosen))
+        return self._run(self._asking_open())
 
-    def open(self, path: Path) -> bool:
+    def _asking_open(self) -> Errand[bool]:
+        start = self._session.path.parent if self._session.path else Path.home()
+        chosen = yield from asking.file_to_open(self._window, "Open a job", start, _FILTER)
+        return chosen is not None and (yield from self._opening(chosen))
+
+    def open(self, path: Path) -> Running[bool]:
         """Open a job file; what was open stays if it cannot be read."""
+        return self._run(self._opening(path))
+
+    def _opening(self, path: Path) -> Errand[bool]:
         session = self._session
-        opened = self._read(path)
+        opened = yield from _read(path)
         had_changes = not session.is_saved
-        if opened is None or not self.may_leave():
+        if not (yield from self.leaving()):
             return False
         if had_changes and session.is_saved and session.path == path:
             # They were just saved to this very file.
-            opened = self._read(path) or opened
+            opened = yield from _read(path)
         self.opened.emit(opened.job, opened.photos, path)
         if opened.moved:
             session.mark_unsaved()
@@ -80,50 +87,65 @@ class JobFiles(QObject):
         self._remember(path)
         return True
 
-    def _read(self, path: Path) -> OpenedJob | None:
-        try:
-            return run_waiting(self._window, f"Opening {path.name}", lambda ticket: open_job(path))
-        except CancelledError:
-            return None
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return None
-
-    def save(self) -> bool:
+    def save(self) -> Running[bool]:
         """Save to the job's file, or ask for one; a file that another window writes to is left alone."""
-        session = self._session
-        return self.save_to(session.path) if session.path and not session.is_read_only else self.ask_save()
+        return self._run(self._saving())
 
-    def ask_save(self) -> bool:
+    def ask_save(self) -> Running[bool]:
         """Let the user choose where to save."""
-        start = self._session.path or Path.home() / f"{self._session.name}{ENDING}"
-        chosen, _ = QFileDialog.getSaveFileName(self._window, "Save the job", str(start), _FILTER)
-        if not chosen:
-            return False
-        path = Path(chosen)
-        return self.save_to(path if path.suffix == ENDING else path.with_name(path.name + ENDING))
+        return self._run(self._asking_save())
 
-    def save_to(self, path: Path) -> bool:
+    def save_to(self, path: Path) -> Running[bool]:
         """Save; say so if it cannot be, and keep the work."""
-        session, old = self._session, self._session.path
+        return self._run(self._saving_to(path))
+
+    def _run(self, errand: Errand[bool]) -> Running[bool]:
+        return run_errand(errand, self._window, self.said.emit)
+
+    def _saving(self) -> Errand[bool]:
+        session = self._session
+        if session.path is None or session.is_read_only:
+            return (yield from self._asking_save())
+        return (yield from self._saving_to(session.path))
+
+    def _asking_save(self) -> Errand[bool]:
+        start = self._session.path or Path.home() / f"{self._session.name}{ENDING}"
+        chosen = yield from asking.file_to_save(self._window, "Save the job", start, _FILTER)
+        if chosen is None:
+            return False
+        return (yield from self._saving_to(chosen if chosen.suffix == ENDING else _with_ending(chosen)))
+
+    def _saving_to(self, path: Path) -> Errand[bool]:
+        """Write the job as it is now; it may be edited on meanwhile."""
+        session, old, store = self._session, self._session.path, self._session.store
         if not self._hold.has(path) and is_held(path):
             self.said.emit(f"Not saved. {path.name} is open in another window: choose another name")
             return False
-        if old is not None:
-            session.apply("Save elsewhere", lambda job: relinked(job, old.parent, path.parent))
-        job, store = session.committed, session.store
+        session.settle()
+        before = session.committed
+
+        def relink(job: Job) -> Job:
+            return job if old is None else relinked(job, old.parent, path.parent)
+
+        job = relink(before)
         try:
-            run_waiting(
-                self._window,
+            yield from waited(
                 f"Saving {path.name}",
                 lambda ticket: save_job(path, job, store, job_preview(job, store)),
+                may_go_on=True,
             )
         except CancelledError:
             return False
         except GlassCapError as error:
             self.said.emit(f"Not saved. {error.line}")
             return False
-        self._session.mark_saved(path, job)
+        if session.store is not store or session.path != old:
+            # Another job is shown by now: the file is whole, but it is not that job's.
+            return False
+        if job is not before:
+            is_same = session.committed is before
+            session.apply("Save elsewhere", lambda now: job if is_same else relink(now))
+        session.mark_saved(path, job)
         self.hold(path)
         self.saved.emit()
         self._remember(path)
@@ -134,3 +156,11 @@ class JobFiles(QObject):
             remember_job(path, time.time())
         except GlassCapError as error:
             self.said.emit(error.line)
+
+
+def _read(path: Path) -> Errand[OpenedJob]:
+    return (yield from waited(f"Opening {path.name}", lambda ticket: open_job(path)))
+
+
+def _with_ending(path: Path) -> Path:
+    return path.with_name(path.name + ENDING)

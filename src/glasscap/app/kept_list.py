@@ -5,8 +5,11 @@ from functools import partial
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPixmap
-from PySide6.QtWidgets import QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app import asking
+from glasscap.app.asking import Button
+from glasscap.app.errands import Errand, run_errand
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.days import day_of
@@ -42,6 +45,7 @@ class KeptList(QWidget):
 
     recover_asked = Signal(object)
     changed = Signal()
+    said = Signal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -68,12 +72,12 @@ class KeptList(QWidget):
         self.setVisible(bool(works))
 
     def _on_discard(self, work: KeptWork) -> None:
-        buttons = QMessageBox.StandardButton
+        run_errand(self._discarding(work), self, self.said.emit)
+
+    def _discarding(self, work: KeptWork) -> Errand[None]:
         words = f"Discard the unsaved work on {work.origin.name} for good? A saved job file stays as it is."
-        answer = QMessageBox.question(
-            self.window(), "Glass Cap", words, buttons.Discard | buttons.Cancel, buttons.Cancel
-        )
-        if answer == buttons.Discard:
+        buttons = Button.Discard | Button.Cancel
+        if (yield from asking.question(self.window(), words, buttons, Button.Cancel)) == Button.Discard:
             discard(work)
             self.changed.emit()
 

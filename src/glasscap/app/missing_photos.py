@@ -4,13 +4,13 @@ import os
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PySide6.QtWidgets import QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app import asking
+from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.document.photo_return import photo_replaced, photo_returned
-from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.files.atomic import read_bytes
 from glasscap.files.photos import FoundPhoto, photo_from_bytes
 
@@ -30,16 +30,20 @@ class MissingPhotos(QObject):
         session = self._session
         return tuple(p for p in session.committed.photos if p.sha256 not in session.store)
 
-    def ask(self) -> None:
+    def ask(self) -> Running[None]:
         """Ask for every missing photo until the user leaves off."""
+        return run_errand(self._asking(), self._window, self.said.emit)
+
+    def _asking(self) -> Errand[None]:
         missing = self.missing
         if not missing:
             self.said.emit("No photo is missing")
         for photo in missing:
-            chosen, _ = QFileDialog.getOpenFileName(self._window, f"Find {photo.name}", str(self._place(photo)))
-            if not chosen:
+            place = self._place(photo)
+            chosen = yield from asking.file_to_open(self._window, f"Find {photo.name}", place, "")
+            if chosen is None:
                 return
-            self.take(photo, Path(chosen))
+            yield from self._taking(photo, chosen)
 
     def _place(self, photo: PhotoRecord) -> Path:
         """Where to begin looking: the photo's place if there still is one, or the job's folder."""
@@ -47,21 +51,21 @@ class MissingPhotos(QObject):
         linked = folder / (photo.link or photo.name)
         return linked if linked.parent.is_dir() else folder
 
-    def take(self, photo: PhotoRecord, path: Path) -> bool:
+    def take(self, photo: PhotoRecord, path: Path) -> Running[bool]:
         """Take a file as a missing photo, or in its place if the user agrees. Whether it was taken."""
-        try:
-            found = run_waiting(
-                self._window, f"Opening {path.name}", lambda ticket: photo_from_bytes(read_bytes(path), path.name)
-            )
-        except CancelledError:
-            return False
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return False
-        is_same = found.record.sha256 == photo.sha256
-        if not is_same and not self._may_replace(photo, found, path):
-            return False
+        return run_errand(self._taking(photo, path), self._window, self.said.emit)
+
+    def _taking(self, photo: PhotoRecord, path: Path) -> Errand[bool]:
         session = self._session
+        store = session.store
+        found = yield from waited(
+            f"Opening {path.name}", lambda ticket: photo_from_bytes(read_bytes(path), path.name)
+        )
+        is_same = found.record.sha256 == photo.sha256
+        if not is_same and not (yield from self._may_replace(photo, found, path)):
+            return False
+        if session.store is not store:
+            return False
         session.store.add(found.data, found.record.sha256)
         if is_same:
             link = self._link(photo, path)
@@ -74,7 +78,7 @@ class MissingPhotos(QObject):
             return None
         return os.path.relpath(path.resolve(), self._session.path.parent.resolve())
 
-    def _may_replace(self, photo: PhotoRecord, found: FoundPhoto, path: Path) -> bool:
+    def _may_replace(self, photo: PhotoRecord, found: FoundPhoto, path: Path) -> Errand[bool]:
         record = found.record
         sizes = f"{record.width} × {record.height} px"
         if (record.width, record.height) != (photo.width, photo.height):
@@ -83,6 +87,4 @@ class MissingPhotos(QObject):
             f"{path.name} is not the picture that {photo.name} was ({sizes}). Use it in its place? "
             "Shapes and finishes stay."
         )
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(self._window, "Glass Cap", words, buttons.Ok | buttons.Cancel)
-        return answer == buttons.Ok
+        return (yield from asking.is_agreed(self._window, words))

@@ -3,16 +3,16 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
-from PySide6.QtWidgets import QDialog, QMessageBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QVBoxLayout, QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app import asking
+from glasscap.app.errands import Errand, Running, answered, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.core.document.model import Job
-from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.trimming import Trimmed, hidden_removed, resampled
 from glasscap.core.ticket import Ticket
 from glasscap.editor.numbers import bytes_words
@@ -70,40 +70,53 @@ class PhotoCare(QObject):
 
     # smaller photos
 
-    def ask_remove_hidden(self) -> None:
+    def _run(self, errand: Errand[bool]) -> Running[bool]:
+        return run_errand(errand, self._window, self.said.emit)
+
+    def ask_remove_hidden(self) -> Running[bool]:
         """Ask, then cut photos to what is shown."""
-        asked = self._asked(
+        return self._run(self._asking_remove_hidden())
+
+    def _asking_remove_hidden(self) -> Errand[bool]:
+        asked = yield from self._asked(
             "Remove what is hidden for good",
             "Photo pixels no cutout shows are cut away. Every picture stays the same, byte for byte; undo brings "
             "the pixels back.",
             NumberSpec("Margin", "px", 0, 10_000),
             20.0,
         )
-        if asked is not None:
-            self.remove_hidden(*asked)
+        return asked is not None and (yield from self._removing_hidden(*asked))
 
-    def remove_hidden(self, ids: tuple[str, ...] | None, margin: float) -> bool:
+    def remove_hidden(self, ids: tuple[str, ...] | None, margin: float) -> Running[bool]:
         """Cut photos to what cutouts show; say what that frees and ask. Whether it was done."""
+        return self._run(self._removing_hidden(ids, margin))
+
+    def _removing_hidden(self, ids: tuple[str, ...] | None, margin: float) -> Errand[bool]:
         return self._trim(
             "Remove what is hidden",
             lambda job, ticket: hidden_removed(job, self._session.store, ids, margin, ticket.report),
             "There is nothing hidden that would make the job smaller",
         )
 
-    def ask_reduce(self) -> None:
+    def ask_reduce(self) -> Running[bool]:
         """Ask, then reduce photos."""
-        asked = self._asked(
+        return self._run(self._asking_reduce())
+
+    def _asking_reduce(self) -> Errand[bool]:
+        asked = yield from self._asked(
             "Reduce photos to what is needed",
             "Photos keep so many px for each px they are shown at; 2 is enough for pictures twice as large. The "
             "pictures change a little.",
             NumberSpec("Density", "px", 0.5, 16),
             2.0,
         )
-        if asked is not None:
-            self.reduce(*asked)
+        return asked is not None and (yield from self._reducing(*asked))
 
-    def reduce(self, ids: tuple[str, ...] | None, density: float) -> bool:
+    def reduce(self, ids: tuple[str, ...] | None, density: float) -> Running[bool]:
         """Reduce photos; say what that frees and ask. Whether it was done."""
+        return self._run(self._reducing(ids, density))
+
+    def _reducing(self, ids: tuple[str, ...] | None, density: float) -> Errand[bool]:
         return self._trim(
             "Reduce photos",
             lambda job, ticket: resampled(job, self._session.store, ids, density),
@@ -112,34 +125,31 @@ class PhotoCare(QObject):
 
     def _asked(
         self, title: str, words: str, number: NumberSpec, value: float
-    ) -> tuple[tuple[str, ...] | None, float] | None:
+    ) -> Errand[tuple[tuple[str, ...] | None, float] | None]:
         dialog = TrimDialog(self._window, title, words, number, value, can_choose=bool(self._session.selected))
-        is_accepted = dialog.exec() == QDialog.DialogCode.Accepted
+        is_accepted = yield from answered(dialog)
         found = (self._session.selected if dialog.scope == "selected" else None, dialog.number.value or 0.0)
         dialog.deleteLater()
         return found if is_accepted else None
 
-    def _trim(self, step: str, work: Callable[[Job, Ticket], Trimmed], nothing: str) -> bool:
+    def _trim(self, step: str, work: Callable[[Job, Ticket], Trimmed], nothing: str) -> Errand[bool]:
         job = self._session.committed
-        try:
-            found = run_waiting(self._window, step, lambda ticket: work(job, ticket))
-        except CancelledError:
-            return False
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return False
+        found = yield from waited(step, lambda ticket: work(job, ticket))
         if found.photos == 0 or found.freed <= 0:
             self.said.emit(nothing)
             return False
         photos = "1 photo" if found.photos == 1 else f"{found.photos} photos"
-        if not self._may(f"{step}: {photos}, {bytes_words(found.freed)} less in the job. Go on?"):
+        words = f"{step}: {photos}, {bytes_words(found.freed)} less in the job. Go on?"
+        if not (yield from asking.is_agreed(self._window, words)):
             return False
-        return self._session.apply(step, lambda job: found.job)
+        return self._take(step, job, found.job)
 
-    def _may(self, question: str) -> bool:
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(self._window, "Glass Cap", question, buttons.Ok | buttons.Cancel)
-        return answer == buttons.Ok
+    def _take(self, step: str, before: Job, after: Job) -> bool:
+        """Make a job that was worked out in a thread a step, unless it was changed meanwhile."""
+        if self._session.committed is not before:
+            self.said.emit(f"{step}: the job was changed meanwhile; do it again")
+            return False
+        return self._session.apply(step, lambda _: after)
 
     # where photos lie
 
@@ -148,23 +158,18 @@ class PhotoCare(QObject):
         store = self._session.store
         self._session.apply("Embed the photos", lambda job: embedded(job, store))
 
-    def link(self, *, only_linked: bool) -> bool:
+    def link(self, *, only_linked: bool) -> Running[bool]:
         """Put photos into a folder beside the job file and link them there. Whether it was done."""
+        return self._run(self._linking(only_linked=only_linked))
+
+    def _linking(self, *, only_linked: bool) -> Errand[bool]:
         path, store, job = self._session.path, self._session.store, self._session.committed
         if path is None:
             self.said.emit("Save the job first: its photos go into a folder beside it")
             return False
         step = "Collect the linked photos" if only_linked else "Link the photos"
-        try:
-            made = run_waiting(
-                self._window, step, lambda ticket: linked(job, store, path, only_linked=only_linked)
-            )
-        except CancelledError:
-            return False
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return False
+        made = yield from waited(step, lambda ticket: linked(job, store, path, only_linked=only_linked))
         if made == job:
             self.said.emit(f"Nothing to do: no photo lies elsewhere than in {photos_folder(path).name}")
             return False
-        return self._session.apply(step, lambda now: made)
+        return self._take(step, job, made)

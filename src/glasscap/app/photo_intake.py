@@ -8,19 +8,19 @@ from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QObject, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.core.document.edits import add_photo, swap_photo
 from glasscap.core.document.intake import add_photos, job_of_photos
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item
-from glasscap.core.errors import CancelledError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.photo_reading import Source, read_photos
 from glasscap.files.photos import FoundPhoto
 
 PictureEdit = Callable[[Job, PhotoRecord], Job]
+_Read = tuple[list[FoundPhoto], list[str]]
 _RAW_KINDS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
 
 
@@ -53,7 +53,7 @@ def _png_of(image: QImage) -> bytes:
     return bytes(buffer.data().data())
 
 
-def _read(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> tuple[list[FoundPhoto], list[str]]:
+def _read(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> _Read:
     """Read photos into the store and look at each: what the first frame needs is at hand then."""
     sources: tuple[Source, ...] = (*incoming.paths, *incoming.data)
     found, problems = read_photos(sources, store, ticket, look=lambda photo: store.quick(photo))
@@ -77,24 +77,31 @@ class PhotoIntake(QObject):
         if target is not None and find_item(self._session.job, target).is_locked:
             self.said.emit(f"{find_item(self._session.job, target).name} is locked; unlock it first")
             return
-        found, problems = self._read(incoming)
+        self._run(self._taking(incoming, target, is_new_job=is_new_job))
+
+    def _taking(self, incoming: Incoming, target: str | None, *, is_new_job: bool) -> Errand[None]:
+        found, problems = yield from self._reading(incoming)
         if found:
             self._add(found, target, is_new_job=is_new_job)
         self._tell(problems)
 
-    def records(self, incoming: Incoming) -> list[PhotoRecord]:
-        """Read photos into the store; return those that can be seen. Problems are told of."""
-        found, problems = self._read(incoming)
-        self._tell(problems)
-        return [photo.record for photo in found]
+    def read(self, incoming: Incoming, then: Callable[[list[PhotoRecord]], object]) -> Running[None]:
+        """Read photos into the store; hand on those that can be seen. Problems are told of."""
+        return self._run(self._reading_for(incoming, then))
 
-    def _read(self, incoming: Incoming) -> tuple[list[FoundPhoto], list[str]]:
+    def _reading_for(self, incoming: Incoming, then: Callable[[list[PhotoRecord]], object]) -> Errand[None]:
+        found, problems = yield from self._reading(incoming)
+        self._tell(problems)
+        then([photo.record for photo in found])
+
+    def _run(self, errand: Errand[None]) -> Running[None]:
+        return run_errand(errand, self._window, self.said.emit)
+
+    def _reading(self, incoming: Incoming, title: str = "Opening photographs") -> Errand[_Read]:
+        """Read photos for the job that is shown; none where another one is by the time they are read."""
         store = self._session.store
-        try:
-            found, problems = run_waiting(
-                self._window, "Opening photographs", lambda ticket: _read(incoming, store, ticket)
-            )
-        except CancelledError:
+        found, problems = yield from waited(title, lambda ticket: _read(incoming, store, ticket))
+        if self._session.store is not store:
             return [], []
         for photo in found:
             if photo.facts.note:
@@ -107,13 +114,10 @@ class PhotoIntake(QObject):
 
     def lend(self, path: Path, step: str, edit: PictureEdit) -> None:
         """Read a picture that a finish uses; apply ``edit(job, record)`` as one step."""
-        store = self._session.store
-        try:
-            found, problems = run_waiting(
-                self._window, "Opening a picture", lambda ticket: _read(Incoming((path,)), store, ticket)
-            )
-        except CancelledError:
-            return
+        self._run(self._lending(path, step, edit))
+
+    def _lending(self, path: Path, step: str, edit: PictureEdit) -> Errand[None]:
+        found, problems = yield from self._reading(Incoming((path,)), "Opening a picture")
         if problems:
             self.said.emit(problems[0])
         if found:

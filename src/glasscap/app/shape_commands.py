@@ -5,9 +5,10 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app import asking
+from glasscap.app.errands import Errand, Running, answered, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.app.widgets.part_choice import PartChoice
 from glasscap.core.document.combining import combine, gap_between
@@ -16,7 +17,7 @@ from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.points import placed_points
 from glasscap.core.document.query import find_item, fresh_ids, fresh_name
 from glasscap.core.document.shaping import link_shapes, take_shape, unlink_shape
-from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.shape_out import css_of, path_of, svg_of
 from glasscap.core.formats.svg_shapes import SvgPart, svg_shapes
 from glasscap.core.geometry.boolean import Operation, combined, normalised
@@ -46,13 +47,22 @@ class ShapeCommands(QObject):
 
     def ask_import(self) -> None:
         """Choose a drawing and take a shape from it."""
-        chosen, _ = QFileDialog.getOpenFileName(self._window, "Import a shape", str(Path.home()), _DRAWINGS)
-        if chosen:
-            self.import_file(Path(chosen))
+        self._run(self._asking_import())
 
-    def import_file(self, path: Path) -> None:
+    def _asking_import(self) -> Errand[None]:
+        chosen = yield from asking.file_to_open(self._window, "Import a shape", Path.home(), _DRAWINGS)
+        if chosen is not None:
+            yield from self._importing(chosen)
+
+    def import_file(self, path: Path) -> Running[None]:
         """Take a shape from an SVG file."""
-        self._try(lambda: self._take_drawing(read_bytes(path), path.name))
+        return self._run(self._importing(path))
+
+    def _importing(self, path: Path) -> Errand[None]:
+        return self._taking_drawing(read_bytes(path), path.name)
+
+    def _run(self, errand: Errand[None]) -> Running[None]:
+        return run_errand(errand, self._window, self._say)
 
     def paste_shape(self) -> None:
         """Take a shape from SVG or path data on the clipboard."""
@@ -60,22 +70,23 @@ class ShapeCommands(QObject):
         if not text:
             self._say("There is no drawing on the clipboard; copy SVG or path data first")
         elif text.startswith("<"):
-            self._try(lambda: self._take_drawing(text.encode(), "Clipboard"))
+            self._run(self._taking_drawing(text.encode(), "Clipboard"))
         else:
             self._try(lambda: self._take(normalised(read_path_data(text)), "Pasted shape", "Paste a shape"))
 
-    def _take_drawing(self, data: bytes, name: str) -> None:
-        parts = run_waiting(self._window, "Reading the drawing", lambda ticket: svg_shapes(data, name))
-        chosen = self._chosen(parts)
-        if chosen:
+    def _taking_drawing(self, data: bytes, name: str) -> Errand[None]:
+        store = self._session.store
+        parts = yield from waited("Reading the drawing", lambda ticket: svg_shapes(data, name))
+        chosen = yield from self._chosen(parts)
+        if chosen and self._session.store is store:
             label = name.rsplit(".", 1)[0] if len(chosen) > 1 else chosen[0].label
             self._take(_together([p.outline for p in chosen]), label, "Import a shape")
 
-    def _chosen(self, parts: tuple[SvgPart, ...]) -> list[SvgPart]:
+    def _chosen(self, parts: tuple[SvgPart, ...]) -> Errand[list[SvgPart]]:
         if len(parts) == 1:
             return list(parts)
         dialog = PartChoice([(p.label, p.outline) for p in parts], self._window)
-        is_taken = bool(dialog.exec())
+        is_taken = yield from answered(dialog)
         chosen = [parts[n] for n in dialog.chosen] if is_taken else []
         dialog.deleteLater()
         return chosen
@@ -98,24 +109,23 @@ class ShapeCommands(QObject):
 
     def trace(self, part: PhotoPart) -> None:
         """Take the outline of a part of the selected cutout's photo."""
+        self._run(self._tracing(part))
+
+    def _tracing(self, part: PhotoPart) -> Errand[None]:
         session, item, photo = self._session, self._session.item, self._session.photo
         if item is None or photo is None or item.content_placement is None:
             self._say("Select a cutout with a photo first")
             return
         store, to_sheet = session.store, item.content_placement.to_sheet(photo.width, photo.height)
         label = _TRACED[part]
-
-        def take() -> None:
-            outline = run_waiting(
-                self._window,
-                "Tracing the photo",
-                lambda ticket: trace_photo(store.pyramid(photo).photo.rgba, part),
-            )
-            nodes = mapped_nodes(nodes_of(outline), to_sheet)
-            shape, placed = placed_points(nodes, None, made_by=label)
-            session.apply_to_shape(label, lambda job: set_shape(job, item.id, shape, placed))
-
-        self._try(take)
+        outline = yield from waited(
+            "Tracing the photo", lambda ticket: trace_photo(store.pyramid(photo).photo.rgba, part)
+        )
+        if session.store is not store or session.item is not item:
+            return
+        nodes = mapped_nodes(nodes_of(outline), to_sheet)
+        shape, placed = placed_points(nodes, None, made_by=label)
+        session.apply_to_shape(label, lambda job: set_shape(job, item.id, shape, placed))
 
     # among cutouts
 
@@ -192,19 +202,20 @@ class ShapeCommands(QObject):
         item = self._session.seen_item
         if item is None:
             return
-        start = str(Path.home() / f"{item.name}.svg")
-        chosen, _ = QFileDialog.getSaveFileName(self._window, "Save the shape", start, _DRAWINGS)
-        if chosen:
-            path = Path(chosen if chosen.lower().endswith(".svg") else f"{chosen}.svg")
-            self._try(lambda: write_atomically(path, svg_of(item)))
+        self._run(self._saving_svg(item))
+
+    def _saving_svg(self, item: Cutout) -> Errand[None]:
+        start = Path.home() / f"{item.name}.svg"
+        chosen = yield from asking.file_to_save(self._window, "Save the shape", start, _DRAWINGS)
+        if chosen is not None:
+            path = chosen if chosen.suffix.lower() == ".svg" else chosen.with_name(f"{chosen.name}.svg")
+            write_atomically(path, svg_of(item))
 
     # both
 
     def _try(self, work: Callable[[], object]) -> None:
         try:
             work()
-        except CancelledError:
-            return
         except GlassCapError as error:
             self._say(error.line)
 

@@ -85,6 +85,7 @@ class StartView(QWidget):
     asked = Signal(str)
     recent_asked = Signal(str)
     recover_asked = Signal(object)
+    said = Signal(str)
     dropped = Signal(QMimeData)
 
     def __init__(self) -> None:
@@ -156,6 +157,7 @@ class StartView(QWidget):
         self.kept = KeptList()
         self.kept.recover_asked.connect(self.recover_asked)
         self.kept.changed.connect(self.show_recent)
+        self.kept.said.connect(self.said)
         column.addWidget(self.kept)
         self._recent_title = label("Recent jobs", "muted")
         column.addWidget(self._recent_title)

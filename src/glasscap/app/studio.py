@@ -6,10 +6,11 @@ from pathlib import Path
 
 from PySide6.QtCore import QMimeData, QObject, Qt, Signal
 from PySide6.QtGui import QAction, QCursor, QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMenu, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app import asking
 from glasscap.app.control_names import ControlNames
+from glasscap.app.errands import Errand, Running, errands_of, run_errand, waited
 from glasscap.app.handing_out import HandOut
 from glasscap.app.help.help_window import HelpWindow
 from glasscap.app.item_commands import ItemCommands
@@ -57,6 +58,7 @@ class Studio(QObject):
     def __init__(self, shell: Shell, *, is_at_once: bool = True) -> None:
         super().__init__(shell)
         self.shell = shell
+        self._is_leaving = self._is_left = self._closes_later = False
         self.session = Session(empty_job(), new_store())
         self.service = RenderService(self.session.store)
         self.items = ItemCommands(self.session)
@@ -151,6 +153,7 @@ class Studio(QObject):
         start.recent_asked.connect(lambda path: self.files.open(Path(path)))
         start.dropped.connect(lambda mime: self._on_dropped(mime, None))
         start.recover_asked.connect(self._on_recover)
+        start.said.connect(self.complain)
 
     def _on_start_asked(self, what: str) -> None:
         table: dict[str, Callable[[], object]] = {
@@ -173,7 +176,7 @@ class Studio(QObject):
         self.items.shape_pasted.connect(lambda: self.workbench.steps.shape.commands.paste_shape())
         self.files.said.connect(self.complain)
         self.files.opened.connect(self.show_job)
-        self.files.saved.connect(self.keeping.forget)
+        self.files.saved.connect(self._on_saved)
         self.keeping.said.connect(self.complain)
         self.intake.said.connect(self.complain)
         self.hand.said.connect(self.complain)
@@ -193,7 +196,7 @@ class Studio(QObject):
     @property
     def is_settled(self) -> bool:
         """Whether the screen shows the job as it is, from whole photos."""
-        return self.workbench.bench.is_current and self.service.is_idle
+        return errands_of(self.shell).is_idle and self.workbench.bench.is_current and self.service.is_idle
 
     def _show_page(self, page: QWidget) -> None:
         if page is self.shell.start:
@@ -228,21 +231,25 @@ class Studio(QObject):
         self.session.select(() if front is None else (front,))
         self.workbench.bench.setFocus()
 
-    def open_demo(self) -> None:
+    def open_demo(self) -> Running[None]:
         """Show the demo job, as a job not yet saved."""
-        if not self.files.may_leave():
-            return
-        try:
-            job, store = run_waiting(self.shell, "Opening the demo job", lambda ticket: demo_job())
-        except GlassCapError as error:
-            self.complain(error.line)
-            return
-        self.show_job(job, store, None, DEMO_TITLE)
+        return self._run(self._opening_demo())
+
+    def _opening_demo(self) -> Errand[None]:
+        if (yield from self.files.leaving()):
+            job, store = yield from waited("Opening the demo job", lambda ticket: demo_job())
+            self.show_job(job, store, None, DEMO_TITLE)
+
+    def _run(self, errand: Errand[None]) -> Running[None]:
+        return run_errand(errand, self.shell, self.complain)
 
     def _on_recover(self, work: KeptWork) -> None:
         """Show work left behind by a program that ended without saving."""
+        self._run(self._recovering(work))
+
+    def _recovering(self, work: KeptWork) -> Errand[None]:
         try:
-            found = run_waiting(self.shell, f"Recovering {work.origin.name}", lambda ticket: recover(work))
+            found = yield from waited(f"Recovering {work.origin.name}", lambda ticket: recover(work))
             self.show_job(found.job, found.photos, found.path, found.name, work)
         except CancelledError:
             return
@@ -277,6 +284,11 @@ class Studio(QObject):
     def complain(self, words: str) -> None:
         """Show a problem until it is closed."""
         self.toast.say(words, stays=True)
+
+    def _on_saved(self) -> None:
+        # What was done while the file was written is kept on.
+        if self.session.is_saved:
+            self.keeping.forget()
 
     def _on_saved_changed(self) -> None:
         if self.has_job:
@@ -336,21 +348,28 @@ class Studio(QObject):
         self.show_job(job, self.session.store, None)
 
     def _on_add_photos(self) -> None:
-        self.take(Incoming(self._ask_photos("Open photographs")))
+        self._ask_photos("Open photographs", lambda paths: self.take(Incoming(paths)))
 
     def _on_swap(self) -> None:
         item = self.session.item
         if item is not None:
-            self.take(Incoming(self._ask_photos("Choose another photo")[:1]), item.id)
+            self._ask_photos("Choose another photo", lambda paths: self.take(Incoming(paths[:1]), item.id))
 
-    def _ask_photos(self, title: str) -> tuple[Path, ...]:
-        chosen, _ = QFileDialog.getOpenFileNames(self.shell, title, str(Path.home()), _PHOTO_FILTER)
-        return tuple(Path(c) for c in chosen)
+    def _ask_photos(self, title: str, then: Callable[[tuple[Path, ...]], object]) -> None:
+        def asking_photos() -> Errand[None]:
+            chosen = yield from asking.files_to_open(self.shell, title, Path.home(), _PHOTO_FILTER)
+            if chosen:
+                then(chosen)
+
+        self._run(asking_photos())
 
     def _on_picture_wanted(self, title: str, step: str, edit: PictureEdit) -> None:
-        chosen, _ = QFileDialog.getOpenFileName(self.shell, title, str(Path.home()), _PHOTO_FILTER)
-        if chosen:
-            self.intake.lend(Path(chosen), step, edit)
+        self._run(self._asking_picture(title, step, edit))
+
+    def _asking_picture(self, title: str, step: str, edit: PictureEdit) -> Errand[None]:
+        chosen = yield from asking.file_to_open(self.shell, title, Path.home(), _PHOTO_FILTER)
+        if chosen is not None:
+            self.intake.lend(chosen, step, edit)
 
     def _on_start_from_shape(self) -> None:
         sheet = Sheet("s1", "Sheet 1", *_SHAPE_FIRST)
@@ -360,7 +379,10 @@ class Studio(QObject):
     # commands of the window
 
     def _on_new(self) -> None:
-        if self.files.may_leave():
+        self._run(self._beginning_anew())
+
+    def _beginning_anew(self) -> Errand[None]:
+        if (yield from self.files.leaving()):
             store = new_store()
             self.keeping.begin()
             self.service.use_store(store)
@@ -388,11 +410,18 @@ class Studio(QObject):
             self.workbench.begin_series(item.id)
 
     def _on_series_photos_asked(self, mime: QMimeData | None) -> None:
-        incoming = Incoming(self._ask_photos("Open photographs")) if mime is None else incoming_from(mime)
+        if mime is None:
+            self._ask_photos("Open photographs", lambda paths: self.take_for_series(Incoming(paths)))
+            return
+        incoming = incoming_from(mime)
         if incoming.paths or incoming.data:
-            self.workbench.series.take(self.intake.records(incoming))
-        elif mime is not None:
+            self.take_for_series(incoming)
+        else:
             self.complain(_NO_PICTURE)
+
+    def take_for_series(self, incoming: Incoming) -> Running[None]:
+        """Read photos and show them in the panel of the series."""
+        return self.intake.read(incoming, self.workbench.series.take)
 
     def _on_series_made(self, words: str) -> None:
         self.workbench.bench.fit()
@@ -432,17 +461,33 @@ class Studio(QObject):
         return False
 
     def may_close(self) -> bool:
-        """Ask about unsaved work; end the threads."""
+        """Ask about unsaved work. False to stay: the window closes once that is answered and done."""
+        if self._is_left:
+            return True
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.clearFocus()
-        if self.has_job and not self.files.may_leave():
-            return False
+        if not self._is_leaving:
+            self._is_leaving, self._closes_later = True, False
+            self._run(self._leaving())
+            self._closes_later = True
+        return self._is_left
+
+    def _leaving(self) -> Errand[None]:
+        may_leave = not self.has_job or (yield from self.files.leaving())
+        self._is_leaving = False
+        if may_leave:
+            self._is_left = True
+            self._stop()
+            if self._closes_later:
+                self.shell.close()
+
+    def _stop(self) -> None:
+        """End the threads."""
         self.keeping.stop()
         self.files.hold(None)
         self.service.stop()
         self.hand.stop()
-        return True
 
 
 def empty_job() -> Job:

@@ -132,9 +132,3 @@ def test_the_screen_agrees_with_the_file(look, shape, frame, photo) -> None:
     for backdrop in (0, 255):
         bench = seen[..., :3] + backdrop * (1 - seen[..., 3:] / 255)
         assert float(np.abs(bench - over(written, backdrop)).max()) <= 5
-
-
-@settings(QUICK, max_examples=30)
-@given(finishes)
-def test_a_value_is_itself(look) -> None:
-    assert replace(look) == look and hash(look) == hash(replace(look))

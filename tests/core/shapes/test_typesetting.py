@@ -122,7 +122,11 @@ def test_lines_and_alignment() -> None:
     assert first["left"] == second["left"].x == 0
     assert second["left"].y == 1.5
     assert made["right"].carets[2].x == pytest.approx(0)
-    assert second["right"].x > second["centre"].x > second["left"].x or second["right"].x < 0
+    # Lines end at 0 when set right, and lie around it when centred.
+    wide = _font("Anton")["hmtx"].metrics[_font("Anton").getBestCmap()[ord("I")]][0]
+    advance = wide / _font("Anton")["head"].unitsPerEm
+    assert second["right"].x == pytest.approx(-advance, abs=1e-6)
+    assert second["centre"].x == pytest.approx(-advance / 2, abs=1e-6)
     assert first["centre"] == pytest.approx(-made["centre"].carets[2].x)
 
 

@@ -6,8 +6,10 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QResizeEvent
-from PySide6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
+from glasscap.app import asking
+from glasscap.app.errands import Errand, Running, run_errand
 from glasscap.app.export.compare_stage import CompareStage
 from glasscap.app.export.facts_card import FactsCard
 from glasscap.app.export.format_panel import FileChange, FormatPanel
@@ -285,18 +287,25 @@ class ExportView(QWidget):
             )
 
     def _on_folder_clicked(self) -> None:
-        chosen = QFileDialog.getExistingDirectory(self.window(), "Write pictures into", str(self.folder))
-        if chosen:
-            self.set_folder(Path(chosen))
+        run_errand(self._asking_folder(), self, self.said.emit)
+
+    def _asking_folder(self) -> Errand[None]:
+        chosen = yield from asking.folder(self.window(), "Write pictures into", self.folder)
+        if chosen is not None:
+            self.set_folder(chosen)
 
     # writing
 
     def _on_write_clicked(self) -> None:
         self.write_to(self.folder)
 
-    def write_to(self, folder: Path) -> bool:
-        """Write the list into a folder; say what became of it. Returns whether all of it was written."""
-        done = write_list(self.window(), self._session.job, self.outputs, self._session.store, folder)
+    def write_to(self, folder: Path) -> Running[bool]:
+        """Write the list into a folder; say what became of it. The result is whether all of it was written."""
+        return run_errand(self._writing(folder), self, self.said.emit)
+
+    def _writing(self, folder: Path) -> Errand[bool]:
+        job, store = self._session.job, self._session.store
+        done = yield from write_list(self.window(), job, self.outputs, store, folder)
         if done is None:
             return False
         self.written = done

@@ -2,8 +2,9 @@
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QInputDialog, QLineEdit, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
 
+from glasscap.app import asking
 from glasscap.app.widgets.buttons import Choice, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.columns import row_column
@@ -187,9 +188,11 @@ class PicturePanel(QWidget):
     def _on_keep(self) -> None:
         assert self._output is not None
         size = self._output.size
-        name, is_given = QInputDialog.getText(self.window(), "Keep this size", f"A name for {size.label}")
-        if is_given:
+
+        def keep(name: str) -> None:
             self.job_changed.emit("Keep a size", lambda job: keep_size(job, name, size))
+
+        asking.ask_text(self, "Keep this size", f"A name for {size.label}", keep)
 
     def _on_background(self, is_on: bool) -> None:
         paint = ColourPaint(self.background.colour) if is_on else None

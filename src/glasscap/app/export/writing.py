@@ -5,7 +5,7 @@ from pathlib import Path
 from msgspec import Struct
 from PySide6.QtWidgets import QMessageBox, QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app.errands import Errand, answered, waited
 from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import Output
 from glasscap.core.errors import CancelledError
@@ -27,27 +27,27 @@ class Written(Struct, frozen=True):
 
 def write_list(
     parent: QWidget, job: Job, outputs: tuple[Output, ...], store: PhotoStore, folder: Path
-) -> Written | None:
+) -> Errand[Written | None]:
     """Write rows into a folder; None when it was called off before anything was written."""
     title = f"Writing {len(outputs)} files" if len(outputs) > 1 else "Writing the file"
     try:
-        targets = run_waiting(parent, title, lambda ticket: targets_of(job, outputs, store, folder))
-        policy = _policy(parent, targets)
+        targets = yield from waited(title, lambda ticket: targets_of(job, outputs, store, folder))
+        policy = yield from _policy(parent, targets)
         if policy is None:
             return None
-        results = run_waiting(parent, title, lambda ticket: export_rows(job, targets, store, policy, ticket))
+        results = yield from waited(title, lambda ticket: export_rows(job, targets, store, policy, ticket))
     except CancelledError:
         return Written((), "Stopped; no file is half written", is_good=False)
     return Written(tuple(results), _words(results), is_good=all(not r.problem for r in results))
 
 
-def _policy(parent: QWidget, targets: list[Target]) -> Policy | None:
+def _policy(parent: QWidget, targets: list[Target]) -> Errand[Policy | None]:
     """Return what is to become of files that are there; None to write nothing."""
     there = [t.path.name for t in targets if t.is_there and not t.problem]
-    return ask_policy(parent, there) if there else "replace"
+    return (yield from ask_policy(parent, there)) if there else "replace"
 
 
-def ask_policy(parent: QWidget, names: list[str]) -> Policy | None:
+def ask_policy(parent: QWidget, names: list[str]) -> Errand[Policy | None]:
     """Ask what is to become of files that are there already."""
     box = QMessageBox(parent)
     box.setWindowTitle("Glass Cap")
@@ -60,7 +60,7 @@ def ask_policy(parent: QWidget, names: list[str]) -> Policy | None:
         box.addButton("Skip", QMessageBox.ButtonRole.AcceptRole): "skip",
     }
     box.addButton(QMessageBox.StandardButton.Cancel)
-    box.exec()
+    yield from answered(box)
     chosen = buttons.get(box.clickedButton())
     box.deleteLater()
     return chosen

@@ -5,8 +5,9 @@ from functools import partial
 
 from PySide6.QtCore import QPoint, QRect, Qt, QTimer
 from PySide6.QtGui import QHideEvent, QKeyEvent, QResizeEvent, QShowEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QInputDialog, QLineEdit, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
+from glasscap.app import asking
 from glasscap.app.library.shape_grid import PICTURE, ShapeGrid
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -224,14 +225,12 @@ class LibraryPanel(QFrame):
         self._show_tab(self._group)
 
     def _on_keep_own(self) -> None:
-        name, is_given = QInputDialog.getText(self, "Keep this shape", "Name")
-        if is_given and name.strip():
-            self.keep_as(" ".join(name.split()))
+        asking.ask_text(self, "Keep this shape", "Name", self.keep_as)
 
-    def keep_as(self, name: str) -> None:
+    def keep_as(self, words: str) -> None:
         """Keep the selected cutout's shape among the user's own."""
-        item = self._session.item
-        if item is not None and item.shape is not None:
+        item, name = self._session.item, " ".join(words.split())
+        if name and item is not None and item.shape is not None:
             shape = item.shape
             self._change_shelf(lambda shelf: shelf.with_own(name, shape))
             self._show_tab("mine")

@@ -10,16 +10,15 @@ from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
-    QFileDialog,
     QFrame,
     QHBoxLayout,
-    QInputDialog,
     QListWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from glasscap.app.background import run_waiting
+from glasscap.app import asking
+from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.mockups.mockup_stage import MockupStage
 from glasscap.app.mockups.place_grid import PlaceGrid
 from glasscap.app.render_service import RenderService
@@ -38,7 +37,7 @@ from glasscap.core.document.mockup_edits import (
 )
 from glasscap.core.document.mockups import FITS, Mockup, OwnPlace
 from glasscap.core.document.model import Job, PhotoRecord, walk
-from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.errors import GlassCapError
 from glasscap.editor.mockup_pictures import MockupAnswer, MockupRequest, mockup_answer
 from glasscap.files.mockup_files import all_versions, write_mockup
 from glasscap.files.place_book import PLACES
@@ -288,9 +287,11 @@ class MockupView(QWidget):
         mockup = self.mockup
         if mockup is None:
             return
-        name, is_given = QInputDialog.getText(self.window(), "Rename the mock-up", "Name", text=mockup.name)
-        if is_given:
+
+        def rename(name: str) -> None:
             self._session.apply("Rename the mock-up", lambda job: rename_mockup(job, mockup.id, name))
+
+        asking.ask_text(self, "Rename the mock-up", "Name", rename, text=mockup.name)
 
     def remove(self) -> None:
         """Remove the mock-up that is shown."""
@@ -329,28 +330,24 @@ class MockupView(QWidget):
             return
         folder = Path.home() if session.path is None else session.path.parent
         proposed = folder / f"{dashed_name(mockup.name)}{ending}"
-        chosen, _ = QFileDialog.getSaveFileName(self.window(), "Write the mock-up", str(proposed), kinds)
-        if chosen:
-            path = Path(chosen)
-            self.write_to(path if path.suffix else path.with_suffix(ending))
+        run_errand(self._asking_write(proposed, kinds, ending), self, self.said.emit)
 
-    def write_to(self, path: Path) -> bool:
+    def _asking_write(self, proposed: Path, kinds: str, ending: str) -> Errand[bool]:
+        path = yield from asking.file_to_save(self.window(), "Write the mock-up", proposed, kinds)
+        return path is not None and (yield from self._writing(path if path.suffix else path.with_suffix(ending)))
+
+    def write_to(self, path: Path) -> Running[bool]:
         """Write the mock-up that is shown; say what became of it."""
+        return run_errand(self._writing(path), self, self.said.emit)
+
+    def _writing(self, path: Path) -> Errand[bool]:
         mockup, job, store = self.mockup, self._session.job, self._session.store
         if mockup is None:
             return False
         has_all = path.suffix.lower() == ".pdf" or self.all_versions.isChecked()
         versions = all_versions(job, mockup) if has_all else ("",)
         work = partial(write_mockup, path, job, mockup, store, versions)
-        try:
-            written = run_waiting(
-                self.window(), "Writing the mock-up", lambda ticket: work(progress=ticket.report)
-            )
-        except CancelledError:
-            return False
-        except GlassCapError as error:
-            self.said.emit(error.line)
-            return False
+        written = yield from waited("Writing the mock-up", lambda ticket: work(progress=ticket.report))
         self.said.emit(f"Written: {', '.join(p.name for p in written)}")
         return True
 

@@ -4,8 +4,9 @@ from functools import partial
 
 from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QIcon, QPainter, QPixmap
-from PySide6.QtWidgets import QGridLayout, QInputDialog, QLabel, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QMenu, QToolButton, QWidget
 
+from glasscap.app import asking
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import StepBody, body_column, named_row
@@ -178,9 +179,7 @@ class LookCard(StepBody):
         self._session.apply("Take all finishes away", lambda job: set_finishes(job, selected, NO_FINISHES))
 
     def _on_keep_clicked(self) -> None:
-        name, is_given = QInputDialog.getText(self, "Keep these finishes", "Name")
-        if is_given:
-            self.keep_as(name)
+        asking.ask_text(self, "Keep these finishes", "Name", self.keep_as)
 
     def keep_as(self, name: str) -> None:
         """Keep the finishes of the item selected last."""

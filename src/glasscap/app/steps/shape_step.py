@@ -3,8 +3,9 @@
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QInputDialog, QMenu, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
+from glasscap.app import asking
 from glasscap.app.lettering import Lettering
 from glasscap.app.session import Session
 from glasscap.app.shape_commands import ShapeCommands
@@ -247,9 +248,9 @@ class ShapeStep(ShapeBody):
         self._edit("Set the ratio", lambda job, key: set_ratio(job, key, ratio, fixed))
 
     def _on_other_ratio(self) -> None:
-        text, is_given = QInputDialog.getText(self, "Ratio", "Width to height, such as 16:9")
-        if not is_given:
-            return
+        asking.ask_text(self, "Ratio", "Width to height, such as 16:9", self._on_ratio_given)
+
+    def _on_ratio_given(self, text: str) -> None:
         try:
             self._set_ratio(parse_ratio(text))
         except NumberError as error:

@@ -4,7 +4,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QComboBox, QMenu, QPushButton, QWidget
 
-from glasscap.app.background import run_waiting
+from glasscap.app.errands import Errand, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.columns import row_column
@@ -17,7 +17,6 @@ from glasscap.core.document.placement import frame_box
 from glasscap.core.document.query import find_sheet, photo_of
 from glasscap.core.document.region import shape_outline
 from glasscap.core.document.sheets import PRESETS, resize_sheet, set_bleed, sheet_around
-from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.types import Box
 from glasscap.core.render.picture import seen_box
@@ -117,17 +116,16 @@ class SheetSize(QWidget):
 
     def fit_visible(self) -> None:
         """Make the sheet as large as what is seen on it and beyond."""
+        run_errand(self._fitting_visible(), self, self._session.problem_found.emit)
+
+    def _fitting_visible(self) -> Errand[None]:
         job, store, sheet_id = self._session.committed, self._session.store, self._session.sheet_id
 
         def work(ticket: object) -> Box:
             return seen_box(job, find_sheet(job, sheet_id), store)
 
-        try:
-            box = run_waiting(self.window(), "Looking what is visible", work)
-        except CancelledError:
-            return
-        except GlassCapError as error:
-            self._session.problem_found.emit(error.line)
+        box = yield from waited("Looking what is visible", work)
+        if self._session.committed is not job:
             return
         if box.width and box.height:
             self._around(box)

@@ -4,8 +4,9 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
+from glasscap.app import asking
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.menus import add_entry
@@ -85,9 +86,11 @@ class SheetList(QWidget):
     def ask_name(self, sheet_id: str) -> None:
         """Ask for another name."""
         old = find_sheet(self._session.job, sheet_id).name
-        name, is_given = QInputDialog.getText(self.window(), "Rename the sheet", "Name", text=old)
-        if is_given:
+
+        def rename(name: str) -> None:
             self._session.apply("Rename the sheet", lambda job: rename_sheet(job, sheet_id, name))
+
+        asking.ask_text(self, "Rename the sheet", "Name", rename, text=old)
 
     def _on_add(self) -> None:
         after = self._session.sheet_id

@@ -3,8 +3,9 @@
 from functools import partial
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtWidgets import QInputDialog, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
+from glasscap.app import asking
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.flow import FlowLayout
@@ -102,9 +103,7 @@ class VersionBar(QWidget):
 
     def ask_name(self, name: str) -> None:
         """Ask for another name."""
-        new, is_given = QInputDialog.getText(self.window(), "Rename the version", "Name", text=name)
-        if is_given:
-            self.rename(name, new)
+        asking.ask_text(self, "Rename the version", "Name", partial(self.rename, name), text=name)
 
     def rename(self, name: str, new: str) -> None:
         """Give a version another name."""
