@@ -133,8 +133,8 @@ def test_a_mask_is_placed_on_the_bench(placed: Hand, steps, picture: Path) -> No
     shift = Qt.KeyboardModifier.ShiftModifier
     placed.drag((centre + 20, shape.y), (centre + 40, shape.y), keys=shift)
     assert finishes(placed).edge.mask.size == pytest.approx(2, rel=0.1)
-    alt = Qt.KeyboardModifier.AltModifier
-    placed.drag((centre + 40, shape.y), (centre, shape.y + 40), keys=alt)
+    ctrl = Qt.KeyboardModifier.ControlModifier
+    placed.drag((centre + 40, shape.y), (centre, shape.y + 40), keys=ctrl)
     assert finishes(placed).edge.mask.rotation == pytest.approx(90, abs=2)
     assert placed.item().shape_placement == shape
     for _ in range(3):

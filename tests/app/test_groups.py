@@ -62,13 +62,15 @@ def test_a_frame_selects_what_lies_in_it(many: Hand) -> None:
 def test_several_move_scale_and_turn_together(many: Hand) -> None:
     session = many.session
     session.select(("i1", "i2"))
-    many.drag((50, 50), (60, 60), keys=Qt.KeyboardModifier.AltModifier)
+    many.drag((50, 50), (60, 60), keys=Qt.KeyboardModifier.ControlModifier)
     assert left(session, "i2") - left(session, "i1") == pytest.approx(80)
     assert left(session, "i1") > 25
     session.undo()
     handles = {(h.kind, h.u, h.v): h for h in many.bench.driver.handles()}
     corner = handles["corner", 1.0, 1.0]
-    many.drag((corner.x, corner.y), (corner.x + 140, corner.y + 60), keys=Qt.KeyboardModifier.AltModifier)
+    many.do("snap")
+    many.drag((corner.x, corner.y), (corner.x + 140, corner.y + 60))
+    many.do("snap")
     assert item_box(session.job, find_item(session.job, "i2")).width == pytest.approx(120, abs=1)
     session.undo()
     turn = handles["turn", 0.0, -1.0]
@@ -87,7 +89,7 @@ def test_a_group_is_made_opened_left_and_ungrouped(many: Hand) -> None:
     assert session.selected == (key,)
     QTest.mouseDClick(many.bench, Qt.MouseButton.LeftButton, NO_KEYS, many.at(130, 50))
     assert (session.open_group, session.selected) == (key, ("i2",))
-    many.drag((130, 50), (140, 130), keys=Qt.KeyboardModifier.AltModifier)
+    many.drag((130, 50), (140, 130), keys=Qt.KeyboardModifier.ControlModifier)
     assert left(session, "i1") == 20
     assert left(session, "i2") != 100
     many.key(Qt.Key.Key_Escape)

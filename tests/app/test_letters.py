@@ -127,6 +127,7 @@ def test_text_typed_in_the_step_is_one_step(placed: Hand) -> None:
     rows.text.selectAll()
     QTest.keyClicks(rows.text, "Bowls")
     assert placed.item().shape.letters.text == "Bowls"
+    placed.bench.setFocus()
     placed.do("undo")
     assert placed.item().shape.letters.text == "KILN"
     placed.do("redo")

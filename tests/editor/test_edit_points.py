@@ -99,7 +99,7 @@ def test_control_points_bend_smooth_and_symmetric_and_alt_breaks() -> None:
     assert after.after == pytest.approx((node.x + 40, node.y - 10))
     assert after.before == pytest.approx((node.x - 40, node.y + 10))
     tool = edit_points(scene("shape", job), press(*node.after), hit, chosen)
-    broken = drag(tool, (node.x + 40, node.y), (node.x + 40, node.y), has_alt=True)
+    broken = drag(tool, (node.x + 40, node.y), (node.x + 40, node.y), has_ctrl=True)
     after = _nodes(broken.job)[0][0]
     assert after.kind == "corner"
     assert after.before == pytest.approx(node.before)

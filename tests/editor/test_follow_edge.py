@@ -92,9 +92,9 @@ def test_smoothness_is_a_number_that_stays_and_points_can_be_edited() -> None:
         set_smoothness(job, ITEM.id, 0.0)
 
 
-def test_alt_goes_straight_and_backspace_steps_back() -> None:
+def test_shift_goes_straight_and_backspace_steps_back() -> None:
     hand = Hand(follow_edge(scene("shape", reach=6), _photo(SHAPES["circle"])))
-    hand.click((200, 60)).click((290, 150), has_alt=True)
+    hand.click((200, 60)).click((290, 150), has_shift=True)
     _wait(hand)
     assert len(hand.shown.lines) == 1
     assert len(hand.shown.lines[0]) == 2
@@ -143,9 +143,7 @@ def test_around_an_object_and_a_stroke_that_takes_away() -> None:
     hand.send("press", 80, 60).send("move", 200, 150).send("release", 320, 240)
     _wait(hand)
     assert len(hand.shown.lines) == 1
-    hand.send("press", 200, 90, has_alt=True).send("move", 240, 100, has_alt=True).send(
-        "release", 200, 110, has_alt=True
-    )
+    hand.send("press", 200, 90, has_right_button=True).send("move", 240, 100).send("release", 200, 110)
     _wait(hand)
     hand.send("back", 0, 0)
     _wait(hand)
@@ -195,7 +193,7 @@ def test_leaving_stops_the_cut_and_a_new_stroke_replaces_it(monkeypatch) -> None
     monkeypatch.setattr(module, "cut_object", watched)
     hand = Hand(around_object(scene("shape", reach=6), _photo(SHAPES["ellipse"])))
     hand.send("press", 80, 60).send("move", 200, 150).send("release", 320, 240)
-    assert "Escape cancels" in hand.shown.words
+    assert "Escape gives it up" in hand.shown.words
     hand.send("press", 180, 140).send("move", 200, 150).send("release", 220, 150)
     _wait(hand)
     assert seen[0].stop.is_set() or seen[0].share == 1.0
@@ -210,3 +208,88 @@ def _wait(hand: Hand) -> None:
         time.sleep(0.01)
         hand.send("tick", 0, 0)
         assert time.monotonic() < end
+
+
+def test_anchors_along_an_edge_are_taken_back_and_put_back() -> None:
+    hand = Hand(follow_edge(scene("shape", reach=6), _photo(SHAPES["circle"])))
+    hand.click((200, 60))
+    _wait(hand)
+    hand.click((290, 150))
+    _wait(hand)
+    whole = hand.shown.lines[0]
+    hand.send("back", 290, 150)
+    _wait(hand)
+    assert hand.shown.lines == ()
+    assert hand.shown.again == "the last point"
+    hand.send("again", 290, 150)
+    _wait(hand)
+    assert np.array_equal(hand.shown.lines[0], whole)
+    hand.send("back", 0, 0).send("back", 0, 0)
+    assert hand.shown.back == ""
+
+
+@pytest.fixture
+def around() -> Hand:
+    """A hand that has dragged a box around the ellipse, its contour found."""
+    hand = Hand(around_object(scene("shape", reach=6), _photo(SHAPES["ellipse"])))
+    hand.send("press", 80, 60).send("move", 200, 150).send("release", 320, 240)
+    _wait(hand)
+    yield hand
+    hand.sketch.close()
+
+
+def _stroke(hand: Hand, *, right: bool = False) -> None:
+    held = {"has_right_button": right}
+    hand.send("press", 200, 90, **held).send("move", 240, 100, **held).send("release", 200, 110, **held)
+
+
+def _area(hand: Hand) -> float:
+    return sum(abs(signed_area(line[:-1])) for line in hand.shown.tinted)
+
+
+def test_a_stroke_is_taken_back_without_cutting_anew(around: Hand) -> None:
+    first = around.shown.lines
+    _stroke(around, right=True)
+    _wait(around)
+    second = _area(around)
+    assert around.shown.back == "the last stroke"
+    around.send("back")
+    assert not around.shown.is_waiting
+    assert all(np.array_equal(a, b) for a, b in zip(around.shown.lines, first, strict=True))
+    around.send("again")
+    assert not around.shown.is_waiting
+    assert _area(around) == second
+    around.send("back").send("back")
+    assert around.shown.lines == ()
+    assert (around.shown.back, around.shown.again) == ("", "what was taken back")
+
+
+def test_escape_gives_up_the_stroke_that_is_computed_and_nothing_else(around: Hand) -> None:
+    first = _area(around)
+    assert not around.shown.takes_escape
+    _stroke(around, right=True)
+    assert around.shown.takes_escape
+    around.send("escape")
+    assert not around.shown.takes_escape
+    assert _area(around) == first
+    around.send("enter")
+    assert around.is_done
+
+
+def test_what_strokes_do_is_chosen_and_the_brush_is_as_wide_on_screen_at_any_zoom(around: Hand) -> None:
+    assert around.shown.choice == "add"
+    around.send("take")
+    assert around.shown.choice == "take"
+    narrow = around.send("move", 0, 0, px=0.5).shown.brush
+    wide = around.send("move", 0, 0, px=2.0).shown.brush
+    assert wide == 4 * narrow > 0
+    before = _area(around)
+    _stroke(around)
+    _wait(around)
+    chosen = _area(around)
+    around.send("back").send("add")
+    _stroke(around, right=True)
+    _wait(around)
+    # The right button takes away whatever is chosen.
+    assert _area(around) == pytest.approx(chosen, rel=0.01)
+    assert chosen < before

@@ -66,7 +66,7 @@ def test_a_mask_moves_in_the_turned_frame_of_its_shape() -> None:
 def test_shift_sizes_and_alt_turns() -> None:
     job = masked_job({"x": 0.1})
     assert dragged(job, (140, 80), (150, 80), has_shift=True).size == pytest.approx(2)
-    assert dragged(job, (140, 80), (130, 95), has_alt=True).rotation == pytest.approx(90)
+    assert dragged(job, (140, 80), (130, 95), has_ctrl=True).rotation == pytest.approx(90)
 
 
 def test_without_a_mask_or_locked_nothing_begins() -> None:

@@ -174,3 +174,58 @@ def test_drawing_with_nothing_selected_makes_a_cutout_that_waits() -> None:
     assert item.content is None
     assert isinstance(item.shape, PointsShape)
     assert outline_nodes(item, Affine())
+
+
+def test_points_are_taken_back_and_put_back() -> None:
+    hand = Hand(draw_points(scene("shape", reach=6)))
+    assert hand.shown.back == ""
+    hand.click((10, 10), (110, 10), (110, 90)).send("back").send("back")
+    assert hand.shown.dots == ((10, 10),)
+    assert (hand.shown.back, hand.shown.again) == ("the last point", "the last point")
+    hand.send("again").send("again")
+    assert hand.shown.dots == ((10, 10), (110, 10), (110, 90))
+    assert hand.shown.again == ""
+    hand.send("back").click((200, 200)).send("again")
+    assert hand.shown.dots == ((10, 10), (110, 10), (200, 200))
+
+
+def test_a_curve_that_is_being_dragged_is_taken_back_whole() -> None:
+    hand = Hand(draw_points(scene("shape", reach=6))).click((10, 10))
+    hand.send("press", 100, 10).send("move", 130, 40).send("back", 130, 40).send("release", 130, 40)
+    assert hand.shown.dots == ((10, 10),)
+    assert hand.shown.controls == ()
+
+
+def test_ctrl_sets_a_point_freely_and_breaks_a_curve() -> None:
+    board = scene("shape", CARD, reach=8, selected=())
+    hand = Hand(draw_points(board)).click((148, 113), has_ctrl=True)
+    assert hand.shown.dots == ((148, 113),)
+    hand.send("press", 300, 300).send("move", 330, 340)
+    hand.send("move", 300, 350, has_ctrl=True).send("release", 300, 350)
+    # The outgoing control follows the hand, the incoming one stays.
+    assert hand.shown.controls == ((270, 260, 300, 350),)
+
+
+def test_a_freehand_stroke_is_given_up_by_taking_it_back() -> None:
+    hand = Hand(freehand(scene("shape", reach=6))).send("press", 10, 10)
+    for n in range(20):
+        hand.send("move", 10 + 8 * n, 10 + n * n)
+    assert hand.shown.back == "the stroke"
+    hand.send("back").send("release", 10, 10)
+    assert not hand.is_done
+    assert hand.shown.lines == ()
+
+
+def test_rim_points_that_were_set_or_moved_are_taken_back_one_by_one() -> None:
+    hand = Hand(mark_rim(scene("shape", reach=6), "circle")).click((100, 50), (150, 100), (100, 150))
+    hand.send("press", 101, 150).send("move", 100, 160).send("release", 100, 160)
+    hand.send("back")
+    assert hand.shown.dots == ((100, 50), (150, 100), (100, 150))
+    hand.send("back").send("back")
+    assert hand.shown.dots == ((100, 50),)
+    for _ in range(3):
+        hand.send("again")
+    assert hand.shown.dots == ((100, 50), (150, 100), (100, 160))
+    hand.send("enter")
+    made = rim_points(find_item(hand.edit.job, ITEM.id), "circle")
+    assert made == [pytest.approx(p) for p in ((100, 50), (150, 100), (100, 160))]

@@ -77,14 +77,14 @@ def test_moves_end_on_whole_pixels_and_keep_to_one_axis_with_shift() -> None:
     assert (now.x, now.y) == (203, 150)
 
 
-def test_moves_snap_and_show_the_guide_unless_alt_is_held() -> None:
+def test_moves_snap_and_show_the_guide_unless_ctrl_is_held() -> None:
     tool = move(scene("shape", reach=8), press(200, 150))
     next(tool)
     shown = tool.send(PointerEvent(145, 150))
     # The circle is 300 wide: at x = 145 its left edge is 5 px short of the sheet's.
     assert [(g.is_vertical, g.at) for g in shown.guides] == [(True, 0.0), (False, 0.0)]
     assert find_item(shown.job, ITEM.id).shape_placement.x == 150
-    shown = tool.send(PointerEvent(145, 150, has_alt=True))
+    shown = tool.send(PointerEvent(145, 150, has_ctrl=True))
     assert not shown.guides
     assert find_item(shown.job, ITEM.id).shape_placement.x == 145
 

@@ -4,6 +4,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.session import Session
+from glasscap.core.document.history import History
 from glasscap.core.document.lettering import set_letters, split_letters, waiting_letters
 from glasscap.core.document.model import Item
 from glasscap.core.errors import GlassCapError
@@ -29,9 +30,14 @@ class Lettering(QObject):
         self.entry = Entry("", 0, 0)
         self._set: SetLetters | None = None
         self._draft: Letters | None = None
+        # What was typed since typing began, and what names all of it one step.
+        self._typed: History[Entry] = History((self.entry,))
+        self._run = object()
+        self._is_in_box = self._was_typing = False
         self._rest = QTimer(self, singleShot=True, interval=_REST_MS)
         self._rest.timeout.connect(session.settle)
         session.view_changed.connect(self._on_view_changed)
+        self._on_view_changed()
 
     # what is there
 
@@ -74,6 +80,7 @@ class Lettering(QObject):
                 session.apply_to_shape("Letters", lambda job: set_letters(job, item.id, made))
         session.set_typing(True)
         self.entry = self.entry.all()
+        self._begin_typing()
         self.changed.emit()
 
     def change(self, step: str, **changes: object) -> None:
@@ -104,12 +111,56 @@ class Lettering(QObject):
         item, letters = self._session.item, self.letters
         if item is None or letters is None or item.is_locked:
             return
+        if entry.text != self.entry.text:
+            self._typed = self._typed.applied("letter", entry)
+        self._show(item, letters, entry)
+
+    def _show(self, item: Item, letters: Letters, entry: Entry) -> None:
         is_new, self.entry = entry.text != self.entry.text, entry
         if is_new:
             self._draft = replace(letters, text=entry.text)
             if entry.text.strip():
                 self._show_draft(item, self._draft)
         self.changed.emit()
+        self._session.saved_changed.emit()
+
+    # what is typed, in hand
+
+    def _begin_typing(self) -> None:
+        self._typed, self._run = History((self.entry,)), object()
+        self._session.take_in_hand(self)
+
+    def set_in_box(self, is_in_box: bool) -> None:
+        """Remember that the words are typed into their box in the panel, or no longer."""
+        self._is_in_box = is_in_box
+        if is_in_box:
+            self._begin_typing()
+        elif not self._session.is_typing:
+            self._session.put_down(self)
+
+    @property
+    def back(self) -> str:
+        """What would be taken back."""
+        return "what was typed last" if self._typed.undo_label else ""
+
+    @property
+    def again(self) -> str:
+        """What would be put back."""
+        return "what was typed last" if self._typed.redo_label else ""
+
+    def take_back(self) -> None:
+        """Take the last letter back."""
+        self._go(self._typed.undone())
+
+    def put_back(self) -> None:
+        """Have it again."""
+        self._go(self._typed.redone())
+
+    def _go(self, typed: "History[Entry]") -> None:
+        item, letters = self._session.item, self.letters
+        self._typed = typed
+        if item is not None and letters is not None:
+            self._show(item, letters, typed.value)
 
     def settle(self) -> None:
         """Make what was typed a step now."""
@@ -130,7 +181,7 @@ class Lettering(QObject):
     def _commit(self, item_id: str, made: SetLetters) -> None:
         self._draft = None
         self._rest.stop()
-        self._session.apply_to_shape("Type letters", lambda job: set_letters(job, item_id, made))
+        self._session.apply_to_shape("Type letters", lambda job: set_letters(job, item_id, made), self._run)
         self._say_missing(made)
 
     def _say_missing(self, made: SetLetters) -> None:
@@ -155,8 +206,15 @@ class Lettering(QObject):
             self._session.problem_found.emit("There is only one letter")
 
     def _on_view_changed(self) -> None:
-        if not self._session.is_typing:
+        session = self._session
+        if not session.is_typing:
             self._draft = None
+        if session.is_typing != self._was_typing:
+            self._was_typing = session.is_typing
+            if session.is_typing:
+                self._begin_typing()
+            elif not self._is_in_box:
+                session.put_down(self)
         letters = self.letters
         text = "" if letters is None else letters.text
         if text != self.entry.text and self._draft is None:

@@ -15,7 +15,7 @@ from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.core.document.model import Job
 from glasscap.core.formats.trimming import Trimmed, hidden_removed, resampled
 from glasscap.core.ticket import Ticket
-from glasscap.editor.numbers import bytes_words
+from glasscap.editor.numbers import bytes_words, counted
 from glasscap.files.photo_links import embedded, linked, photos_folder
 
 _WIDTH = 380
@@ -138,7 +138,7 @@ class PhotoCare(QObject):
         if found.photos == 0 or found.freed <= 0:
             self.said.emit(nothing)
             return False
-        photos = "1 photo" if found.photos == 1 else f"{found.photos} photos"
+        photos = counted(found.photos, "photo")
         words = f"{step}: {photos}, {bytes_words(found.freed)} less in the job. Go on?"
         if not (yield from asking.is_agreed(self._window, words)):
             return False

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from glasscap.app.in_hand import InHand
 from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.combining import focused, unfocused
 from glasscap.core.document.grips import Grip
@@ -34,13 +35,14 @@ class Session(QObject):
 
     `job_changed(old, new)` tells of every change, previews included; `view_changed()` of the selection, the
     sheet, the grip and the bench's look; `saved_changed()` of each step, file and saved state;
-    `problem_found(text)` carries a message for the user.
+    `problem_found(text)` carries a message for the user, `noted(text)` one that may pass unread.
     """
 
     job_changed = Signal(object, object)
     view_changed = Signal()
     saved_changed = Signal()
     problem_found = Signal(str)
+    noted = Signal(str)
 
     def __init__(self, job: Job, store: PhotoStore, path: Path | None = None) -> None:
         super().__init__()
@@ -60,6 +62,8 @@ class Session(QObject):
         self.chosen_points: frozenset[Place] = frozenset()
         self.is_library_open = self.is_typing = False
         self.pending: Callable[[], object] | None = None
+        self._in_hand: InHand | None = None
+        self._run: object = None
         self.corner: int | None = None
         self.part: int | None = None
         self.is_wire = False
@@ -92,7 +96,7 @@ class Session(QObject):
     @property
     def has_work(self) -> bool:
         """Whether there is anything that could be lost."""
-        return any(s.items for s in self.committed.sheets) or self.undo_label is not None
+        return any(s.items for s in self.committed.sheets) or self._history.undo_label is not None
 
     @property
     def name(self) -> str:
@@ -148,17 +152,20 @@ class Session(QObject):
     @property
     def undo_label(self) -> str | None:
         """What undo takes back."""
-        return self._history.undo_label
+        return self._history.undo_label if self._in_hand is None else self._in_hand.back or None
 
     @property
     def redo_label(self) -> str | None:
         """What redo does again."""
-        return self._history.redo_label
+        return self._history.redo_label if self._in_hand is None else self._in_hand.again or None
 
     # changing the job
 
-    def apply(self, label: str, edit: Callable[[Job], Job]) -> bool:
-        """Do an edit as one named step. A GlassCapError becomes a message, and False."""
+    def apply(self, label: str, edit: Callable[[Job], Job], run: object = None) -> bool:
+        """Do an edit as one named step. A GlassCapError becomes a message, and False.
+
+        Edits of one `run`, with nothing else between them, are one step: notches of a wheel, letters typed.
+        """
         self.settle()
         old = self.job
         try:
@@ -168,14 +175,16 @@ class Session(QObject):
             self.problem_found.emit(error.line)
             return False
         self._previewed = None
-        self._history = self._history.applied(label, new)
+        goes_on = run is not None and run == self._run and self._history.redo_label is None
+        self._history = self._history.amended(new) if goes_on else self._history.applied(label, new)
+        self._run = run
         self._tell(old)
         self._end_aim()
         return True
 
-    def apply_to_shape(self, label: str, edit: Callable[[Job], Job]) -> bool:
+    def apply_to_shape(self, label: str, edit: Callable[[Job], Job], run: object = None) -> bool:
         """Do an edit of the selected cutout's shape, or of the part of it that is open, as one step."""
-        return self.apply(label, lambda job: self._unfocused(job, edit(self.focus(job))))
+        return self.apply(label, lambda job: self._unfocused(job, edit(self.focus(job))), run)
 
     def focus(self, job: Job) -> Job:
         """Return the job with the open part of a combined shape as the shape: what tools then change."""
@@ -221,17 +230,40 @@ class Session(QObject):
             old, self._previewed = self._previewed, None
             self._tell(old)
 
+    def take_in_hand(self, thing: InHand | None) -> None:
+        """Let undo and redo work on something unfinished, or on the job again."""
+        if thing is not self._in_hand:
+            self._in_hand = thing
+            self.saved_changed.emit()
+
+    def put_down(self, thing: InHand) -> None:
+        """Let undo and redo work on the job again if they worked on this."""
+        if self._in_hand is thing:
+            self.take_in_hand(None)
+
     def undo(self) -> None:
-        """Take the last step back."""
-        self.settle()
-        self._go(self._history.undone())
+        """Take back the last of what is in hand, else the last step."""
+        in_hand = self._in_hand
+        if self.undo_label is None:
+            what = "back" if in_hand is None else "back here; Escape leaves the drawing"
+            self.noted.emit(f"Nothing is left to take {what}")
+        elif in_hand is not None:
+            in_hand.take_back()
+        else:
+            self.settle()
+            self._go(self._history.undone())
 
     def redo(self) -> None:
-        """Do the next step again."""
-        self._go(self._history.redone())
+        """Have what was taken back again: of what is in hand, else a step."""
+        if self.redo_label is None:
+            self.noted.emit("Nothing was taken back that could be done again")
+        elif self._in_hand is not None:
+            self._in_hand.put_back()
+        else:
+            self._go(self._history.redone())
 
     def _go(self, history: "History[Job]") -> None:
-        self.pending = None
+        self.pending = self._run = None
         old = self.job
         self._previewed = None
         self._history = history
@@ -418,6 +450,7 @@ class Session(QObject):
         """Begin with another job; `title` names one that has no file yet."""
         old = self.job
         self._history, self._previewed = History((job,)), None
+        self.pending = self._in_hand = self._run = None
         self.store, self.path, self._title = store, path, title
         self.saved_job = job if path else None
         self.sheet_id, self.selected, self.part = job.sheets[0].id, (), None

@@ -168,6 +168,8 @@ class Studio(QObject):
     def _connect(self) -> None:
         session = self.session
         session.problem_found.connect(self.complain)
+        session.noted.connect(self.note)
+        session.job_changed.connect(self.toast.pass_by)
         session.saved_changed.connect(self._on_saved_changed)
         session.view_changed.connect(self._on_view_changed)
         self.service.failed.connect(self.complain)
@@ -207,6 +209,7 @@ class Studio(QObject):
         self._on_saved_changed()
 
     def _on_place_changed(self) -> None:
+        self.toast.pass_by()
         self.topbar.show_place(has_job=self.has_job, page=self.workbench.page)
         on_export = {"export", "mockups", "save", "save_as", "undo", "redo"}
         for key, action in self.actions_by_id.items():
@@ -280,6 +283,10 @@ class Studio(QObject):
         self._on_place_changed()
 
     # saying things
+
+    def note(self, words: str) -> None:
+        """Show words that may pass unread."""
+        self.toast.say(words)
 
     def complain(self, words: str) -> None:
         """Show a problem until it is closed."""

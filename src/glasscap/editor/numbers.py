@@ -166,3 +166,8 @@ def format_number(value: float, decimals: int = 2) -> str:
 def bytes_words(count: int) -> str:
     """Return a file's size in words."""
     return f"{count / 1e6:.1f} MB" if count >= 1_000_000 else f"{max(1, round(count / 1000))} KB"
+
+
+def counted(count: int, noun: str) -> str:
+    """Return a number of things in words, such as "1 point" or "3 points"."""
+    return f"{count} {noun}" if count == 1 else f"{count} {noun}s"

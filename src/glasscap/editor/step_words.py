@@ -7,7 +7,7 @@ from glasscap.core.document.model import Cutout, Job, PaintContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.core.document.query import photo_of
 from glasscap.core.shapes.outlines import has_equal_sides, shape_label
-from glasscap.editor.numbers import format_number
+from glasscap.editor.numbers import counted, format_number
 
 LIGHT_KINDS = {
     "shadow": "Drop shadow",
@@ -26,7 +26,7 @@ def photo_words(item: Cutout, job: Job) -> str:
     """Return what shows through."""
     if item.is_group:
         count = len(item.items)
-        return "1 cutout" if count == 1 else f"{count} cutouts"
+        return counted(count, "cutout")
     if isinstance(item.content, PaintContent):
         return _PAINT_WORDS[type(item.content.paint)]
     photo = photo_of(job, item)

@@ -13,10 +13,12 @@ def back_out(session: Session, driver: PointerDriver) -> None:
 
 def _levels(session: Session, driver: PointerDriver) -> Iterator[tuple[bool, Callable[[], object]]]:
     """Yield what may go on, innermost first, each with what leaves it."""
+    sketching = driver.sketching
     points = session.is_editing_points
     yield driver.is_active, driver.cancel
     yield bool(session.drawing), lambda: session.set_drawing(None)
     yield session.aim is not None, lambda: session.set_aim(None)
+    yield sketching.takes_escape, lambda: sketching.key("escape")
     yield session.sketch is not None, lambda: session.set_sketch(None)
     yield session.is_typing, lambda: session.set_typing(False)
     yield session.corner is not None, lambda: session.choose_corner(None)

@@ -220,6 +220,8 @@ class BenchPainting:
         sketched = self._bench.driver.sketching.shown
         if sketched is not None:
             points_overlay.draw_sketch(painter, sketched, to_view)
+            if self._bench.underMouse():
+                points_overlay.draw_brush(painter, sketched, QPointF(*self._bench.driver.at), to_view)
 
     def _paint_magnifier(self, painter: QPainter, shown: BenchFrame | None) -> None:
         """Show what lies under the pointer enlarged, while points are set or moved."""

@@ -4,11 +4,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
+from glasscap.app.bench.bench import Bench
 from glasscap.app.following import Follower
 from glasscap.app.session import Session
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
-from glasscap.app.widgets.buttons import push
+from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.labels import label
 from glasscap.core.document.cover import bare_share, ends_within_edge
 from glasscap.core.document.grips import Grip, held
@@ -21,6 +22,7 @@ _GRIPS: tuple[tuple[Grip, str, str, str], ...] = (
     ("together", "Together", "link", "Drags and arrow keys move photo and shape together (T)"),
     ("shape", "Shape", "circle-dashed", "Drags and arrow keys move the shape (S)"),
 )
+_STROKES = (("add", "Add"), ("take", "Take away"))
 _CUT = "Photo ends within the edge"
 _CUT_TIP = (
     "It is soft, rough or moved outwards, and a straight line shows where the photo ends. "
@@ -55,11 +57,11 @@ class Dot(QWidget):
 class GripBar(QFrame):
     """Shows and sets the session's grip."""
 
-    def __init__(self, session: Session, parent: QWidget) -> None:
-        super().__init__(parent)
+    def __init__(self, session: Session, bench: Bench) -> None:
+        super().__init__(bench)
         self.setObjectName("bar")
         self.setAccessibleName("Grips")
-        self._session = session
+        self._session, self._sketching = session, bench.driver.sketching
         row = QHBoxLayout(self)
         row.setContentsMargins(6, 4, 16, 4)
         row.setSpacing(4)
@@ -71,6 +73,9 @@ class GripBar(QFrame):
             made.setAccessibleName(f"Grip: {text}")
             self.buttons[grip] = made
             row.addWidget(made)
+        self.strokes = Choice("Strokes", _STROKES, self._on_strokes_chosen)
+        self.strokes.hide()
+        row.addWidget(self.strokes)
         row.addSpacing(8)
         self._dot, self.meter = Dot(), label("", "")
         self.cover_button = push("Cover the shape", self._on_cover_clicked, style="link")
@@ -82,6 +87,7 @@ class GripBar(QFrame):
         self._follower = Follower(session, self.show_state, self)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self.show_state)
+        self._sketching.changed.connect(self._show_strokes)
         self.show_state()
 
     def _on_job_changed(self, old: Job, new: Job) -> None:
@@ -103,6 +109,22 @@ class GripBar(QFrame):
                 made.setProperty("shown", colour)
                 made.setIcon(icon(icon_name, colour))
         self._show_measures()
+        self._show_strokes()
+
+    def _show_strokes(self) -> None:
+        """While strokes are drawn that add or take away, offer both in the place of the grips."""
+        shown = self._sketching.shown
+        choice = "" if shown is None else shown.choice
+        if choice:
+            self.strokes.show_choice(choice)
+        if bool(choice) != self.strokes.isVisibleTo(self):
+            self.strokes.setVisible(bool(choice))
+            for button in self.buttons.values():
+                button.setVisible(not choice)
+            self.place()
+
+    def _on_strokes_chosen(self, choice: str) -> None:
+        self._sketching.key("take" if choice == "take" else "add")
 
     def _show_measures(self) -> None:
         item, photo = self._session.item, self._session.photo

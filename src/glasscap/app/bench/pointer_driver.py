@@ -101,6 +101,9 @@ class PointerDriver:
 
     def press(self, event: QMouseEvent) -> None:
         """Begin what lies under the pointer."""
+        if self.sketching.is_active and event.button() == Qt.MouseButton.RightButton:
+            self.sketching.tell("press", self._pointer(event))
+            return
         if event.button() != Qt.MouseButton.LeftButton:
             if self._tool is not None:
                 self.move(event)
@@ -223,6 +226,9 @@ class PointerDriver:
 
     def release(self, event: QMouseEvent) -> None:
         """End the drag as one step."""
+        if self.sketching.is_active and event.button() == Qt.MouseButton.RightButton:
+            self.sketching.tell("release", self._pointer(event))
+            return
         if event.button() != Qt.MouseButton.LeftButton:
             if self._tool is not None:
                 self.move(event)
@@ -238,18 +244,40 @@ class PointerDriver:
 
     def cancel(self) -> None:
         """Drop the drag."""
+        self._session.put_down(self)
         if self._tool is not None:
             self._tool.close()
         self._tool = self._waiting = self.shown = self._form = None
         self._session.drop_preview()
         self._bench.update()
 
+    # a drag in hand
+
+    @property
+    def back(self) -> str:
+        """What Ctrl+Z takes back while a drag goes on."""
+        return "the drag"
+
+    @property
+    def again(self) -> str:
+        """Nothing comes after a drag."""
+        return ""
+
+    def take_back(self) -> None:
+        """Drop the drag."""
+        self.cancel()
+
+    def put_back(self) -> None:
+        """Nothing comes after a drag."""
+
     def _begin(self, tool: Tool) -> None:
         self._tool = tool
+        self._session.take_in_hand(self)
         try:
             self.shown = next(tool)
         except StopIteration:
             self._tool = None
+            self._session.put_down(self)
         except GlassCapError as error:
             self.cancel()
             self._session.problem_found.emit(error.line)
@@ -265,6 +293,7 @@ class PointerDriver:
             self._session.preview(self._session.unfocus(self.shown.job))
         except StopIteration as end:
             self._tool = self.shown = None
+            self._session.put_down(self)
             self._finish(end.value)
         except GlassCapError as error:
             self.cancel()
@@ -349,7 +378,6 @@ class PointerDriver:
             is_released,
             bool(held_keys & Qt.KeyboardModifier.ShiftModifier),
             bool(held_keys & Qt.KeyboardModifier.ControlModifier),
-            bool(held_keys & Qt.KeyboardModifier.AltModifier),
             bool(event.buttons() & Qt.MouseButton.RightButton),
         )
 

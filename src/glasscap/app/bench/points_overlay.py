@@ -17,6 +17,7 @@ _POINT, _CONTROL = 4.0, 3.2
 _LENS, _MAGNIFIED, _LENS_AWAY = 58, 4.0, 78
 # More points than this are drawn only where chosen: they would hide the outline.
 _MOST = 3000
+_TINT = QColor(11, 122, 117, 64)
 
 
 def draw_points(painter: QPainter, nodes: Nodes, chosen: frozenset[Place], to_view: Affine) -> None:
@@ -62,8 +63,23 @@ def draw_band(painter: QPainter, band: tuple[float, float, float, float], to_vie
     draw_line(painter, path, LINE_TEAL, is_dashed=True)
 
 
+def draw_brush(painter: QPainter, shown: SketchShown, at: QPointF, to_view: Affine) -> None:
+    """Draw the ring of the brush around the pointer, as wide as what a stroke paints."""
+    if shown.brush > 0:
+        radius = shown.brush * abs(to_view.determinant) ** 0.5
+        ring = QPainterPath()
+        ring.addEllipse(at, radius, radius)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        draw_line(painter, ring, LINE_AMBER if shown.choice == "take" else LINE_TEAL)
+
+
 def draw_sketch(painter: QPainter, shown: SketchShown, to_view: Affine) -> None:
-    """Draw a sketch: its lines, what is not fixed yet dashed, its points and controls."""
+    """Draw a sketch: what it would keep tinted, its lines, what is not fixed yet dashed, points and controls."""
+    kept = QPainterPath()
+    kept.setFillRule(Qt.FillRule.WindingFill)
+    for line in shown.tinted:
+        kept.addPath(_path(line, to_view))
+    painter.fillPath(kept, _TINT)
     for line in shown.lines:
         draw_line(painter, _path(line, to_view), LINE_TEAL)
     for line in shown.loose:

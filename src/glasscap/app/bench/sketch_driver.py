@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from glasscap.app.session import Session
 from glasscap.core.errors import GlassCapError
@@ -19,8 +19,13 @@ if TYPE_CHECKING:
 _TICK_MS = 60
 
 
-class SketchDriver:
-    """One sketch at a time, the one the session asks for, until it ends in a step or is given up."""
+class SketchDriver(QObject):
+    """One sketch at a time, the one the session asks for, until it ends in a step or is given up.
+
+    `changed()` when what it shows may have changed.
+    """
+
+    changed = Signal()
 
     def __init__(
         self,
@@ -30,6 +35,7 @@ class SketchDriver:
         where: Callable[[], tuple[float, float]],
         finish: Callable[[Edit | None], None],
     ) -> None:
+        super().__init__(bench)
         self._session, self._bench = session, bench
         self._begin, self._where, self._finish = begin, where, finish
         self._kind: SketchKind | None = None
@@ -49,9 +55,11 @@ class SketchDriver:
             return
         if self._sketch is not None:
             self._sketch.close()
+            self._session.put_down(self)
         self._kind, self._sketch, self.shown = self._session.sketch, None, None
         if self._kind is not None:
             self._sketch = self._begin(self._kind)
+            self._session.take_in_hand(self)
             try:
                 self.shown = next(self._sketch)
             except StopIteration:
@@ -59,7 +67,31 @@ class SketchDriver:
             except GlassCapError as error:
                 self._end(None)
                 self._session.problem_found.emit(error.line)
+        self.changed.emit()
         self._bench.update()
+
+    @property
+    def back(self) -> str:
+        """What would be taken back."""
+        return "" if self.shown is None else self.shown.back
+
+    @property
+    def again(self) -> str:
+        """What would be put back."""
+        return "" if self.shown is None else self.shown.again
+
+    @property
+    def takes_escape(self) -> bool:
+        """Whether Escape leaves something within the sketch first."""
+        return self.shown is not None and self.shown.takes_escape
+
+    def take_back(self) -> None:
+        """Take the last point or stroke back."""
+        self.key("back")
+
+    def put_back(self) -> None:
+        """Have it again."""
+        self.key("again")
 
     def key(self, kind: EventKind) -> bool:
         """Send a key to the sketch that goes on; whether there is one."""
@@ -74,9 +106,14 @@ class SketchDriver:
     def tell(self, kind: EventKind, at: PointerEvent) -> None:
         """Send what the pointer does to the sketch that goes on."""
         assert self._sketch is not None
-        event = SketchEvent(kind, at.x, at.y, at.has_shift, at.has_alt, at.has_ctrl)
+        px = self._bench.ratio / self._bench.viewport.zoom
+        event = SketchEvent(kind, at.x, at.y, at.has_shift, at.has_ctrl, at.has_right_button, px)
+        before = (self.back, self.again)
         try:
             self.shown = self._sketch.send(event)
+            if before != (self.back, self.again):
+                self._session.saved_changed.emit()
+            self.changed.emit()
             if self.shown.is_waiting:
                 self._ticks.start()
         except StopIteration as end:
@@ -90,5 +127,6 @@ class SketchDriver:
 
     def _end(self, edit: Edit | None) -> None:
         self._sketch = self.shown = self._kind = None
+        self._session.put_down(self)
         self._session.set_sketch(None)
         self._finish(edit)

@@ -12,6 +12,7 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push, tool
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.editor.export_rows import RowFacts
+from glasscap.editor.numbers import counted
 
 PANEL_WIDTH = 296
 
@@ -98,7 +99,7 @@ class ListPanel(QFrame):
     def show_rows(self, rows: tuple[RowFacts, ...], chosen: tuple[str, ...]) -> None:
         """Show rows without telling."""
         self.rows.show_rows(rows, chosen)
-        self.count.setText("1 file" if len(rows) == 1 else f"{len(rows)} files")
+        self.count.setText(counted(len(rows), "file"))
         if self.result.isHidden():
             self.write.setText(f"Write {len(rows)} files" if len(rows) > 1 else "Write the file")
             self.write.setAccessibleName(self.write.text())

@@ -10,7 +10,7 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import Output
 from glasscap.core.errors import CancelledError
 from glasscap.core.render.photos import PhotoStore
-from glasscap.editor.numbers import bytes_words
+from glasscap.editor.numbers import bytes_words, counted
 from glasscap.files.exporting import Policy, RowResult, Target, export_rows, targets_of
 
 _NO_BREAK = "\N{NO-BREAK SPACE}"
@@ -76,7 +76,7 @@ def _words(results: list[RowResult]) -> str:
         lines.append(f"{only.path.name} written and read back: {size}, {bytes_words(only.nbytes)}")
     elif written:
         total = bytes_words(sum(r.nbytes for r in written))
-        lines.append(f"{len(written)} files written and read back, {total}")
+        lines.append(f"{counted(len(written), 'file')} written and read back, {total}")
     if skipped:
         lines.append(f"{skipped} skipped")
     lines += [r.problem for r in failed[:_FEW]]

@@ -18,6 +18,7 @@ from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet, has_item
 from glasscap.core.document.series import Placing
 from glasscap.core.render.spill import roomy_series
+from glasscap.editor.numbers import counted
 from glasscap.editor.series_cards import SeriesCard, SeriesRequest, series_card
 
 _CHANNEL = "series"
@@ -202,4 +203,4 @@ class SeriesPanel(OverBench):
 
 
 def _cutouts(count: int) -> str:
-    return "1 cutout" if count == 1 else f"{count} cutouts"
+    return counted(count, "cutout")

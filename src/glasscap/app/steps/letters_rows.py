@@ -1,7 +1,7 @@
 """The rows of letters: text, font, size, weight, tracking, line spacing, alignment, circle."""
 
-from PySide6.QtCore import QPoint
-from PySide6.QtGui import QFocusEvent, QTextCursor
+from PySide6.QtCore import QEvent, QPoint
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QWidget
 
 from glasscap.app.lettering import Lettering
@@ -31,6 +31,7 @@ class TextBox(QPlainTextEdit):
         self.setPlaceholderText("Type your words")
         self.setTabChangesFocus(True)
         self.setFixedHeight(_LINES_PX)
+        self.setUndoRedoEnabled(False)
         self.textChanged.connect(self._on_text_changed)
         lettering.changed.connect(self.show_entry)
 
@@ -40,17 +41,34 @@ class TextBox(QPlainTextEdit):
         if text != self.toPlainText():
             self.blockSignals(True)
             self.setPlainText(text)
-            self.moveCursor(QTextCursor.MoveOperation.End)
+            at = self.textCursor()
+            at.setPosition(min(self._lettering.entry.caret, len(text)))
+            self.setTextCursor(at)
             self.blockSignals(False)
 
     def _on_text_changed(self) -> None:
         at = self.textCursor().position()
         self._lettering.type(Entry(self.toPlainText(), at, at))
 
+    def event(self, event: QEvent) -> bool:
+        """Leave undo and redo to the window: what is typed here is part of the job."""
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            keys = QKeySequence.StandardKey
+            if event.matches(keys.Undo) or event.matches(keys.Redo):
+                event.ignore()
+                return True
+        return super().event(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Let undo take back what is typed here."""
+        super().focusInEvent(event)
+        self._lettering.set_in_box(True)
+
     def focusOutEvent(self, event: QFocusEvent) -> None:
         """Make what was typed a step."""
         super().focusOutEvent(event)
         self._lettering.settle()
+        self._lettering.set_in_box(False)
 
 
 class LettersRows(ShapeBody):

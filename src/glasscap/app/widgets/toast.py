@@ -9,7 +9,7 @@ from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
 
 # High enough to leave the grip bar free.
-_BRIEF_MS, _WIDEST, _ABOVE_BAR = 5000, 620, 200
+_BRIEF_MS, _WIDEST, _ABOVE_BAR = 8000, 620, 200
 
 
 class Toast(QFrame):
@@ -49,6 +49,12 @@ class Toast(QFrame):
         self._timer.stop()
         if not stays:
             self._timer.start()
+
+    def pass_by(self) -> None:
+        """Go, if the words are not meant to stay: something else was done."""
+        if self._timer.isActive():
+            self._timer.stop()
+            self.hide()
 
     def place(self) -> None:
         """Sit in the lower middle of the window."""

@@ -42,6 +42,12 @@ class History(Struct, Generic[T], frozen=True):
         extra = max(0, len(values) - self.capacity - 1)
         return History(values[extra:], labels[extra:], len(values) - extra - 1, self.capacity)
 
+    def amended(self, value: T) -> "History[T]":
+        """Return the history with another value of the present step."""
+        return History(
+            (*self.values[: self.index], value), self.labels[: self.index + 1], self.index, self.capacity
+        )
+
     def undone(self) -> "History[T]":
         """Return the history one step back (itself at the start)."""
         return self._at(max(0, self.index - 1))

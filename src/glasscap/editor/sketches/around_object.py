@@ -1,9 +1,13 @@
 """Around an object: a rough box, then its contour by graph cut, corrected by strokes."""
 
 from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Literal
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
+from glasscap.core.document.history import History
 from glasscap.core.document.points import followed_shape
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten
@@ -14,50 +18,65 @@ from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.traced import level_lines, trace_mask
 from glasscap.core.ticket import Ticket
 from glasscap.editor.sketches.follow_edge import photo_to_sheet
-from glasscap.editor.sketches.sketch import Sketch, SketchKind, SketchShown, finished
+from glasscap.editor.sketches.sketch import Sketch, SketchEvent, SketchKind, SketchShown, finished
 from glasscap.editor.tools.pointer import Scene
 
-_SMOOTHNESS, _BRUSH, _LEAST = 1.3, 1.2, 8.0
+# The brush's radius in px of the screen, whatever the zoom.
+_SMOOTHNESS, _BRUSH, _LEAST = 1.3, 9.0, 8.0
 _BEGIN = "Drag a rough box around the object"
-_CORRECT = "Stroke over what is missing · Alt over what is too much · Enter takes it"
+_CORRECT = "Stroke over what is missing · right button over what is too much · Enter takes it"
 Found = tuple[Outline, tuple[Points, ...], float]
 
 
 def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
-    """Drag a box; then strokes add, with Alt they take away; Enter gives the shape."""
+    """Drag a box; strokes add or take away, with the right button always the latter; Enter gives the shape."""
     to_sheet = photo_to_sheet(scene)
     if pixels is None or to_sheet is None:
         raise ShapeError(
             "Around this object", "the photo is not ready", "select a cutout with a photo and try again"
         )
-    work = _Work(pixels, _BRUSH * scene.reach / abs(to_sheet.determinant) ** 0.5)
+    work = _Work(pixels)
     try:
         return (yield from _around(scene, work, to_sheet))
     finally:
         work.stop()
 
 
-class _Work:
-    """The box, the strokes, the contour found by now, and the cut that goes on in a thread."""
+class _Cut(Struct, frozen=True, eq=False):
+    """What is drawn by now, in photo px: the box, the strokes, and the contour they gave."""
 
-    def __init__(self, pixels: Bytes, radius: float) -> None:
-        self._pixels, self._radius = pixels, radius
+    box: tuple[float, float, float, float] | None = None
+    hints: tuple[Hint, ...] = ()
+    found: Found | None = None
+
+
+class _Work:
+    """The cuts by now, the stroke that is being drawn, and the cut that goes on in a thread."""
+
+    def __init__(self, pixels: Bytes) -> None:
+        self._pixels = pixels
         self._pool = ThreadPoolExecutor(1, thread_name_prefix="cut")
         self._future: Future[Found | None] | None = None
+        self._next: _Cut | None = None
         self._ticket = Ticket()
-        self.box: tuple[float, float, float, float] | None = None
+        self._done: History[_Cut] = History((_Cut(),))
         self.start: tuple[float, float] | None = None
         self.stroke: list[tuple[float, float]] = []
-        self._hints: list[Hint] = []
-        self.found: Found | None = None
+        self.takes_away, self.choice = False, "add"
+
+    @property
+    def cut(self) -> _Cut:
+        """What is drawn by now, without its contour while that is still looked for."""
+        return self._done.value if self._next is None else self._next
 
     @property
     def is_waiting(self) -> bool:
         """Whether a cut goes on; takes its result when it has ended."""
-        if self._future is not None and self._future.done():
-            self.found, self._future = self._future.result(), None
-            if self.found is None and not self._hints:
-                self.box = None
+        if self._future is not None and self._future.done() and self._next is not None:
+            found, made = self._future.result(), self._next
+            self._future = self._next = None
+            if found is not None or made.hints:
+                self._done = self._done.applied("cut", replace(made, found=found))
         return self._future is not None
 
     @property
@@ -65,33 +84,56 @@ class _Work:
         """How much of the cut is done, 0 to 1."""
         return self._ticket.share
 
-    def press(self, at: tuple[float, float]) -> None:
-        """Begin the box or a stroke, in photo px."""
-        self.start, self.stroke = at, [at]
+    @property
+    def back(self) -> str:
+        """What would be taken back."""
+        if self.start is None and self._next is None and self._done.undo_label is None:
+            return ""
+        return "the last stroke" if self.cut.hints or (self.start and self.cut.box) else "the box"
 
-    def release(self, *, takes_away: bool) -> None:
-        """End the box or the stroke and cut anew."""
+    @property
+    def again(self) -> str:
+        """What would be put back."""
+        return "what was taken back" if self._done.redo_label and self._next is None else ""
+
+    def press(self, at: tuple[float, float], *, takes_away: bool) -> None:
+        """Begin the box or a stroke, in photo px."""
+        self.start, self.stroke, self.takes_away = at, [at], takes_away or self.choice == "take"
+
+    def release(self, radius: float) -> None:
+        """End the box or the stroke, `radius` photo px wide, and cut anew."""
         if self.start is None:
             return
-        if self.box is None:
-            self.box = _box(self.start, self.stroke[-1])
+        drawn = self.cut
+        if drawn.box is None:
+            drawn = _Cut(_box(self.start, self.stroke[-1]))
         elif len(self.stroke) > 1:
-            self._hints.append(Hint(np.array(self.stroke), self._radius, not takes_away))
+            hint = Hint(np.array(self.stroke), radius, not self.takes_away)
+            drawn = replace(drawn, hints=(*drawn.hints, hint))
         self.start, self.stroke = None, []
-        self._cut()
+        if drawn.box is not None and drawn is not self.cut:
+            self._begin(drawn)
 
     def take_back(self) -> None:
-        """Forget the last stroke."""
-        if self._hints:
-            self._hints.pop()
-            self._cut()
-
-    def _cut(self) -> None:
-        if self.box is not None:
+        """Give up the stroke or the cut that goes on, else take the last one back."""
+        if self.start is not None:
+            self.start, self.stroke = None, []
+        elif self._next is not None:
             self._ticket.stop.set()
-            self._ticket = Ticket()
-            hints = tuple(self._hints)
-            self._future = self._pool.submit(_cut, self._pixels, self.box, hints, self._ticket)
+            self._future = self._next = None
+        else:
+            self._done = self._done.undone()
+
+    def put_back(self) -> None:
+        """Have again what was taken back last."""
+        if self._next is None and self.start is None:
+            self._done = self._done.redone()
+
+    def _begin(self, cut: _Cut) -> None:
+        self._ticket.stop.set()
+        self._ticket, self._next = Ticket(), cut
+        assert cut.box is not None
+        self._future = self._pool.submit(_cut, self._pixels, cut.box, cut.hints, self._ticket)
 
     def stop(self) -> None:
         """Give up what goes on, without waiting for it."""
@@ -104,20 +146,28 @@ def _around(scene: Scene, work: _Work, to_sheet: Affine) -> Sketch:
     event = yield SketchShown(words=_BEGIN)
     while True:
         at = to_photo.apply(event.x, event.y)
-        if event.kind == "press":
-            work.press(at)
-        elif event.kind in ("move", "release") and work.start is not None:
-            work.stroke.append(at)
-            if event.kind == "release":
-                work.release(takes_away=event.has_alt)
-        elif event.kind == "back":
-            work.take_back()
-        if event.kind == "enter" and not work.is_waiting and work.found is not None:
-            _, ways, tolerance = work.found
+        _do(work, event, at, _BRUSH * event.px / scale)
+        if event.kind == "enter" and not work.is_waiting and work.cut.found is not None:
+            _, ways, tolerance = work.cut.found
             placed = tuple(transform(w, to_sheet) for w in ways)
             shape, placement = followed_shape(placed, tolerance * scale, made_by="Cut-out object")
             return finished(scene, "Around this object", shape, placement)
-        event = yield _shown(to_sheet, work, at)
+        event = yield _shown(to_sheet, work, at, _BRUSH * event.px)
+
+
+def _do(work: _Work, event: SketchEvent, at: tuple[float, float], radius: float) -> None:
+    if event.kind == "press":
+        work.press(at, takes_away=event.has_right_button)
+    elif event.kind in ("move", "release") and work.start is not None:
+        work.stroke.append(at)
+        if event.kind == "release":
+            work.release(radius)
+    elif event.kind in ("back", "escape"):
+        work.take_back()
+    elif event.kind == "again":
+        work.put_back()
+    elif event.kind in ("add", "take"):
+        work.choice = event.kind
 
 
 def _box(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float, float, float] | None:
@@ -139,22 +189,34 @@ def _cut(
     return outline, ways, _SMOOTHNESS / window.scale
 
 
-def _shown(to_sheet: Affine, work: _Work, at: tuple[float, float]) -> SketchShown:
-    is_waiting = work.is_waiting
+def _shown(to_sheet: Affine, work: _Work, at: tuple[float, float], brush: float) -> SketchShown:
+    is_waiting, drawn = work.is_waiting, work.cut
     lines: tuple[Points, ...] = ()
     loose: list[Points] = []
-    if work.found is not None:
-        flat = flatten(work.found[0].transformed(to_sheet), tolerance=0.2)
+    if drawn.found is not None:
+        flat = flatten(drawn.found[0].transformed(to_sheet), tolerance=0.2)
         lines = tuple(np.concatenate([p, p[:1]]) for p in flat)
-    if work.box is None and work.start is not None:
+    if drawn.box is None and work.start is not None:
         loose.append(transform(_corners(_rough(work.start, at)), to_sheet))
-    elif work.box is not None and work.found is None:
-        loose.append(transform(_corners(work.box), to_sheet))
-    if work.box is not None and len(work.stroke) > 1:
+    elif drawn.box is not None and drawn.found is None:
+        loose.append(transform(_corners(drawn.box), to_sheet))
+    if drawn.box is not None and len(work.stroke) > 1:
         loose.append(transform(np.array(work.stroke), to_sheet))
-    waiting = f"Finding the contour, {100 * work.share:.0f} % · Escape cancels"
-    words = waiting if is_waiting else _BEGIN if work.box is None else _CORRECT
-    return SketchShown(lines, tuple(loose), (), (), words, is_waiting=is_waiting)
+    waiting = f"Finding the contour, {100 * work.share:.0f} % · Escape gives it up"
+    words = waiting if is_waiting else _BEGIN if drawn.box is None else _CORRECT
+    choice: Literal["", "add", "take"] = "" if drawn.box is None else "take" if work.choice == "take" else "add"
+    return SketchShown(
+        lines,
+        tuple(loose),
+        words=words,
+        is_waiting=is_waiting,
+        back=work.back,
+        again=work.again,
+        takes_escape=is_waiting or work.start is not None,
+        brush=0.0 if drawn.box is None else brush,
+        tinted=lines,
+        choice=choice,
+    )
 
 
 def _rough(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float, float, float]:
@@ -169,5 +231,5 @@ def _corners(box: tuple[float, float, float, float]) -> Points:
 AROUND_OBJECT = SketchKind(
     "around",
     around_object,
-    "Drag a rough box · strokes add, with Alt take away · Enter ends · Backspace takes one back · Escape leaves",
+    "Drag a rough box · strokes add or take away · Enter ends · Ctrl+Z takes one back · Escape leaves",
 )

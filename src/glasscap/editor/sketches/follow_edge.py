@@ -14,12 +14,14 @@ from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import LiveWire, window_around
 from glasscap.core.raster.pixels import Bytes
+from glasscap.editor.numbers import counted
 from glasscap.editor.sketches.sketch import Sketch, SketchEvent, SketchKind, SketchShown, finished
 from glasscap.editor.tools.pointer import Edit, Scene
 
 # Working px the curve may leave the edge by at first, and how many photo px stand behind one at the most.
 _SMOOTHNESS = 1.6
 _LEAST = 3
+_POINT = "the last point"
 
 
 class _Wires:
@@ -51,7 +53,7 @@ class _Wires:
 
 
 def follow_edge(scene: Scene, pixels: Bytes | None) -> Sketch:
-    """Click along a contour; the first point or Enter closes it; Alt goes straight, Backspace takes one back."""
+    """Click along a contour; the first point or Enter closes it; Shift goes straight, Backspace takes back."""
     to_sheet = photo_to_sheet(scene)
     if pixels is None or to_sheet is None:
         raise ShapeError("Follow edge", "the photo is not ready", "select a cutout with a photo and try again")
@@ -83,6 +85,7 @@ class _Trail:
         self._wires, self._to_sheet, self._reach = wires, to_sheet, scene.reach * 1.6
         self.anchors: list[tuple[float, float]] = []
         self.ways: list[Points] = []
+        self._taken_back: list[tuple[tuple[float, float], Points | None]] = []
 
     def may_close(self, event: SketchEvent) -> bool:
         """Whether there is enough of a contour, and a click at this place would close it."""
@@ -96,6 +99,7 @@ class _Trail:
         if self.anchors:
             self.ways.append(self._way(to, is_straight=is_straight, snaps=True))
             to = (float(self.ways[-1][-1, 0]), float(self.ways[-1][-1, 1]))
+        self._taken_back.clear()
         self.anchors.append(to)
         self._wires.begin(*to)
 
@@ -104,15 +108,24 @@ class _Trail:
         self.ways.append(self._way(self.anchors[0], is_straight=is_straight, snaps=True))
 
     def take_back(self) -> None:
-        """Forget the last anchor."""
-        del self.anchors[-1:], self.ways[-1:]
+        """Take the last anchor back."""
+        if self.anchors:
+            self._taken_back.append((self.anchors.pop(), self.ways.pop() if self.ways else None))
         if self.anchors:
             self._wires.begin(*self.anchors[-1])
 
+    def put_back(self) -> None:
+        """Have the anchor again that was taken back last."""
+        if self._taken_back:
+            anchor, way = self._taken_back.pop()
+            self.anchors.append(anchor)
+            self.ways += [] if way is None else [way]
+            self._wires.begin(*anchor)
+
     def shown(self, event: SketchEvent, to: tuple[float, float]) -> SketchShown:
         """Return what is to be seen with the pointer at a place in photo px."""
-        loose = self._way(to, is_straight=event.has_alt) if self.anchors else None
-        words = f"{len(self.anchors)} points" if self.anchors else "Click on the edge to begin"
+        loose = self._way(to, is_straight=event.has_shift) if self.anchors else None
+        words = counted(len(self.anchors), "point") if self.anchors else "Click on the edge to begin"
         return SketchShown(
             tuple(transform(w, self._to_sheet) for w in self.ways),
             () if loose is None else (transform(loose, self._to_sheet),),
@@ -120,6 +133,8 @@ class _Trail:
             (),
             "Click to close the shape" if self.may_close(event) else words,
             is_waiting=bool(self.anchors) and self._wires.wire is None,
+            back=_POINT if self.anchors else "",
+            again=_POINT if self._taken_back else "",
         )
 
     def _way(self, end: tuple[float, float], *, is_straight: bool, snaps: bool = False) -> Points:
@@ -142,18 +157,20 @@ def _follow(scene: Scene, wires: _Wires, to_sheet: Affine, smoothness: float) ->
     while True:
         at = to_photo.apply(event.x, event.y)
         closes = event.kind in ("press", "enter") and trail.may_close(event)
-        if trail.anchors and not event.has_alt and (closes or event.kind == "press"):
+        if trail.anchors and not event.has_shift and (closes or event.kind == "press"):
             yield from _until_built(wires, shown, later)
         if closes:
-            trail.close(is_straight=event.has_alt)
+            trail.close(is_straight=event.has_shift)
             return _done(scene, trail.ways, to_sheet, smoothness)
         if event.kind == "press":
-            trail.reach_out(at, is_straight=event.has_alt)
-            if len(trail.anchors) == 1 and not event.has_alt:
+            trail.reach_out(at, is_straight=event.has_shift)
+            if len(trail.anchors) == 1 and not event.has_shift:
                 first = yield from _until_built(wires, trail.shown(event, at), later)
                 trail.anchors[0] = first.anchor
         elif event.kind == "back":
             trail.take_back()
+        elif event.kind == "again":
+            trail.put_back()
         shown = trail.shown(event, at)
         event = later.popleft() if later else (yield shown)
 
@@ -181,5 +198,5 @@ def _done(scene: Scene, ways: list[Points], to_sheet: Affine, smoothness: float)
 FOLLOW_EDGE = SketchKind(
     "follow",
     follow_edge,
-    "Click along the edge · Alt goes straight · first point or Enter closes · Backspace takes back · Escape",
+    "Click along the edge · Shift goes straight · first point or Enter closes · Ctrl+Z takes one back",
 )

@@ -31,10 +31,15 @@ def freehand(scene: Scene, pixels: object = None) -> Sketch:
                     nodes = nodes_of(Outline((contour,)))
                     return finished_points(scene, "Draw freehand", nodes, "Freehand shape")
                 way = []
+        elif event.kind == "back":
+            way = []
         line = np.array(way).reshape(-1, 2)
         loose = (np.array([way[-1], way[0]]),) if len(way) > 2 else ()
         event = yield SketchShown(
-            (line,) if len(way) > 1 else (), loose, words="Let go to close the shape" if way else ""
+            (line,) if len(way) > 1 else (),
+            loose,
+            words="Let go to close the shape" if way else "",
+            back="the stroke" if way else "",
         )
 
 

@@ -3,7 +3,9 @@
 import math
 
 import numpy as np
+from msgspec.structs import replace
 
+from glasscap.core.document.history import History
 from glasscap.core.document.rims import fit_rim, rim_points, rim_shape
 from glasscap.core.geometry.conic_fit import Rim
 from glasscap.core.geometry.outline import Points
@@ -14,6 +16,8 @@ from glasscap.editor.tools.pointer import Edit, Scene
 
 _NEEDED: dict[RimKind, int] = {"circle": 3, "ellipse": 5}
 _SEEN = 96
+_POINT = "the last point"
+_Points = tuple[tuple[float, float], ...]
 
 
 def mark_rim(scene: Scene, kind: RimKind) -> Sketch:
@@ -21,10 +25,10 @@ def mark_rim(scene: Scene, kind: RimKind) -> Sketch:
 
     A shape made this way before begins with its points.
     """
-    points = rim_points(scene.item, kind) if scene.selected else []
-    held: int | None = None
+    begun: _Points = tuple(rim_points(scene.item, kind)) if scene.selected else ()
+    done: History[_Points] = History((begun,))
+    points, held = begun, None
     last_press = -1.0, -1.0
-    at = (0.0, 0.0)
     event = yield _shown(points, kind, None)
     while True:
         at = (event.x, event.y)
@@ -33,26 +37,30 @@ def mark_rim(scene: Scene, kind: RimKind) -> Sketch:
             if held is not None and at == last_press and fit_rim(points, kind):
                 return _done(scene, points, kind)
             if held is None:
-                points.append(at)
-                held = len(points) - 1
+                points, held = (*points, at), len(points)
             last_press = at
         elif event.kind == "move" and held is not None:
-            points[held] = at
-        elif event.kind == "release":
-            held = None
-        elif event.kind == "back" and points:
-            points.pop()
+            points = (*points[:held], at, *points[held + 1 :])
+        elif event.kind == "release" and held is not None:
+            done, held = done if points == done.value else done.applied("point", points), None
+        elif event.kind in ("back", "again"):
+            # A point that is held is let go of first.
+            back = done if points != done.value else done.undone()
+            done, held = back if event.kind == "back" else done.redone(), None
+            points = done.value
         elif event.kind == "enter" and fit_rim(points, kind):
             return _done(scene, points, kind)
-        event = yield _shown(points, kind, at if held is None else None)
+        shown = _shown(points, kind, at if held is None else None)
+        can_back = done.undo_label is not None or points != done.value
+        event = yield replace(shown, back=_POINT if can_back else "", again=_POINT if done.redo_label else "")
 
 
-def _near(points: list[tuple[float, float]], at: tuple[float, float], reach: float) -> int | None:
+def _near(points: _Points, at: tuple[float, float], reach: float) -> int | None:
     far = [(math.hypot(x - at[0], y - at[1]), n) for n, (x, y) in enumerate(points)]
     return min(far)[1] if far and min(far)[0] <= reach else None
 
 
-def _shown(points: list[tuple[float, float]], kind: RimKind, at: tuple[float, float] | None) -> SketchShown:
+def _shown(points: _Points, kind: RimKind, at: tuple[float, float] | None) -> SketchShown:
     rim = fit_rim(points, kind)
     missing = _NEEDED[kind] - len(points)
     if missing > 0:
@@ -65,7 +73,7 @@ def _shown(points: list[tuple[float, float]], kind: RimKind, at: tuple[float, fl
             size = f"{format_number(2 * rim.rx, 1)} × {format_number(2 * rim.ry, 1)} px"
         words = f"{size}, misfit {format_number(rim.misfit)} px"
     lines = (_line(rim),) if rim else ()
-    return SketchShown(lines, (), tuple(points), (), words)
+    return SketchShown(lines, (), points, (), words)
 
 
 def _line(rim: Rim) -> Points:
@@ -77,7 +85,7 @@ def _line(rim: Rim) -> Points:
     )
 
 
-def _done(scene: Scene, points: list[tuple[float, float]], kind: RimKind) -> Edit:
+def _done(scene: Scene, points: _Points, kind: RimKind) -> Edit:
     shape, placement = rim_shape(points, kind)
     return finished(scene, f"{kind.capitalize()} through rim points", shape, placement)
 
@@ -85,10 +93,10 @@ def _done(scene: Scene, points: list[tuple[float, float]], kind: RimKind) -> Edi
 MARK_CIRCLE = SketchKind(
     "circle-rim",
     lambda scene, _: mark_rim(scene, "circle"),
-    "Click three rim points or more · drag to correct · Backspace takes one back · Enter ends · Escape leaves",
+    "Click three rim points or more · drag to correct · Ctrl+Z takes one back · Enter ends · Escape leaves",
 )
 MARK_ELLIPSE = SketchKind(
     "ellipse-rim",
     lambda scene, _: mark_rim(scene, "ellipse"),
-    "Click five rim points or more · drag to correct · Backspace takes one back · Enter ends · Escape leaves",
+    "Click five rim points or more · drag to correct · Ctrl+Z takes one back · Enter ends · Escape leaves",
 )

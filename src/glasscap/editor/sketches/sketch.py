@@ -20,24 +20,32 @@ from glasscap.core.shapes.kinds import Shape
 from glasscap.core.shapes.nodes import Nodes
 from glasscap.editor.tools.pointer import Edit, Scene
 
-EventKind = Literal["press", "move", "release", "enter", "back", "tick"]
+# "back" takes the last thing drawn back, "again" puts it back; "escape" comes only where it is waited for.
+EventKind = Literal["press", "move", "release", "enter", "back", "again", "escape", "tick", "add", "take"]
 
 
 class SketchEvent(Struct, frozen=True):
-    """A pointer or key event at a place in sheet px, with what is held down."""
+    """A pointer or key event at a place in sheet px, with what is held down.
+
+    `px` is how many sheet px one px of the screen is just now.
+    """
 
     kind: EventKind
     x: float
     y: float
     has_shift: bool = False
-    has_alt: bool = False
     has_ctrl: bool = False
+    has_right_button: bool = False
+    px: float = 1.0
 
 
 class SketchShown(Struct, frozen=True, eq=False):
     """Lines, shape (n, 2), in sheet px: those drawn and those not yet fixed; points, controls, words.
 
-    While it `is_waiting` for work in a thread it gets a tick now and then.
+    While it `is_waiting` for work in a thread it gets a tick now and then. `back` and `again` say what those
+    events would take back and put back, "" for nothing. `brush` is the radius of what strokes paint, in sheet
+    px; `tinted` are closed lines whose inside would be kept; `choice` is which of *Add* and *Take away* strokes
+    do.
     """
 
     lines: tuple[Points, ...] = ()
@@ -46,6 +54,12 @@ class SketchShown(Struct, frozen=True, eq=False):
     controls: tuple[tuple[float, float, float, float], ...] = ()
     words: str = ""
     is_waiting: bool = False
+    back: str = ""
+    again: str = ""
+    takes_escape: bool = False
+    brush: float = 0.0
+    tinted: tuple[Points, ...] = ()
+    choice: Literal["", "add", "take"] = ""
 
 
 Sketch = Generator[SketchShown, SketchEvent, Edit | None]

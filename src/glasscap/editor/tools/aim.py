@@ -34,6 +34,6 @@ def measuring(take: Take) -> Aim:
 
 PLACING_MASK = Aim(
     lambda scene, press, _: place_mask(scene, press),
-    "Drag moves the mask · Shift sizes it · Alt turns it · Escape leaves",
+    "Drag moves the mask · Shift sizes it · Ctrl turns it · Escape leaves",
     goes_on=lambda item: item.finishes.edge.mask is not None,
 )

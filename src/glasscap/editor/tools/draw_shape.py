@@ -40,7 +40,7 @@ def draw_shape(scene: Scene, press: PointerEvent, name: str) -> Tool:
 
 
 def _snapped(scene: Scene, event: PointerEvent) -> tuple[float, float]:
-    if not scene.is_snapping or event.has_alt:
+    if not scene.is_snapping:
         return event.x, event.y
     snap = snap_point(event.x, event.y, scene.lines_for("shape"), scene.reach)
     return math.floor(event.x + snap.dx + 0.5), math.floor(event.y + snap.dy + 0.5)
@@ -54,7 +54,7 @@ def _box(
     width, height = abs(end[0] - start[0]), abs(end[1] - start[1])
     if ratio is not None:
         width, height = max(width, height * ratio), max(height, width / ratio)
-        if scene.is_snapping and not event.has_alt:
+        if scene.is_snapping:
             width, height = math.floor(width + 0.5), math.floor(height + 0.5)
     x1 = start[0] + math.copysign(width, end[0] - start[0])
     y1 = start[1] + math.copysign(height, end[1] - start[1])

@@ -4,7 +4,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.points import nodes_on_sheet, set_nodes
 from glasscap.core.shapes.nodes import Nodes, Place, changed, inserted, with_control
-from glasscap.editor.numbers import format_number
+from glasscap.editor.numbers import counted, format_number
 from glasscap.editor.point_picking import PointHit, node_of, within
 from glasscap.editor.point_snapping import Targets, in_steps, targets_of
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
@@ -63,20 +63,20 @@ def _to(
 ) -> tuple[float, float]:
     if event.has_shift:
         return in_steps(*at, *start)
-    if not scene.is_snapping or event.has_alt:
+    if not scene.is_snapping or event.has_ctrl:
         return at
     return targets.nearest(*at, scene.reach) or at
 
 
 def _bend(scene: Scene, press: PointerEvent, hit: PointHit, chosen: frozenset[Place]) -> Tool:
-    """Move a control point; Alt breaks a smooth point, Shift keeps to steps of 15 degrees."""
+    """Move a control point; Ctrl breaks a smooth point, Shift keeps to steps of 15 degrees."""
     nodes = nodes_on_sheet(scene.item)
     node = node_of(nodes, hit.place)
     shown, event = Shown(scene.job), press
     while True:
         if (event.x, event.y) != (press.x, press.y):
             x, y = in_steps(event.x, event.y, node.x, node.y) if event.has_shift else (event.x, event.y)
-            bent = with_control(node, x, y, is_before=hit.kind == "before", breaks=event.has_alt)
+            bent = with_control(node, x, y, is_before=hit.kind == "before", breaks=event.has_ctrl)
             job = set_nodes(scene.job, scene.item.id, changed(nodes, {hit.place: bent}))
             shown = Shown(job, (), f"{format_number(x)}, {format_number(y)}", chosen=chosen)
         if event.is_released:
@@ -94,7 +94,7 @@ def _gather(scene: Scene, press: PointerEvent, chosen: frozenset[Place]) -> Tool
         if max(abs(event.x - press.x), abs(event.y - press.y)) >= _LEAST_BAND * scene.reach / 6:
             band = (press.x, press.y, event.x, event.y)
             found = kept | within(nodes, *band)
-            shown = replace(shown, band=band, chosen=found, words=f"{len(found)} points")
+            shown = replace(shown, band=band, chosen=found, words=counted(len(found), "point"))
         if event.is_released:
             return Edit("", scene.job, chosen=found)
         event = yield shown

@@ -16,7 +16,7 @@ _LABELS = {"photo": "Move the photo", "together": "Move photo and shape", "shape
 
 
 def move(scene: Scene, press: PointerEvent) -> Tool:
-    """Move every selected item; Shift keeps to one axis, Alt does not snap."""
+    """Move every selected item; Shift keeps to one axis, Ctrl does not snap."""
     grip = held(scene.grip, scene.item)
     box = _held_box(scene)
     shown = Shown(scene.job)
@@ -47,7 +47,7 @@ def _moved(scene: Scene, box: Box, dx: float, dy: float, event: PointerEvent) ->
     if event.has_shift:
         dx, dy = (dx, 0.0) if abs(dx) >= abs(dy) else (0.0, dy)
     guides: tuple[Guide, ...] = ()
-    is_snapping = scene.is_snapping and not event.has_alt
+    is_snapping = scene.is_snapping and not event.has_ctrl
     if is_snapping:
         dx, dy = _whole(box.x0, dx), _whole(box.y0, dy)
         if not event.has_shift:

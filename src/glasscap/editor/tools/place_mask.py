@@ -1,4 +1,4 @@
-"""Placing a picture mask: a drag moves it over the shape, with Shift sizes it, with Alt turns it."""
+"""Placing a picture mask: a drag moves it over the shape, with Shift sizes it, with Ctrl turns it."""
 
 import math
 
@@ -62,7 +62,7 @@ def _placed(
         grown = math.hypot(*now) / max(math.hypot(*then), _NEAREST)
         size = min(max(mask.size * grown, SMALLEST_MASK), LARGEST_MASK)
         return replace(mask, size=size), f"{format_number(round(size * 100, 1))} %", "Size the mask"
-    if event.has_alt:
+    if event.has_ctrl:
         turn = math.degrees(math.atan2(now[1], now[0]) - math.atan2(then[1], then[0]))
         turned = normal_degrees(round(mask.rotation + turn, 1))
         return replace(mask, rotation=turned), f"{format_number(turned)}°", "Turn the mask"

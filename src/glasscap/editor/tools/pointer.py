@@ -27,7 +27,6 @@ class PointerEvent(Struct, frozen=True):
     is_released: bool = False
     has_shift: bool = False
     has_ctrl: bool = False
-    has_alt: bool = False
     has_right_button: bool = False
 
 

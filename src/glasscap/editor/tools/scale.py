@@ -41,10 +41,10 @@ def scale(scene: Scene, press: PointerEvent, handle: Handle) -> Tool:
 def _at_handle(scene: Scene, event: PointerEvent, off: tuple[float, float]) -> PointerEvent:
     """Return the event moved from the pointer to the handle it holds, snapped to sheet and photo."""
     x, y = event.x + off[0], event.y + off[1]
-    if scene.is_snapping and not event.has_alt:
+    if scene.is_snapping:
         snap = snap_point(x, y, scene.lines_for("shape"), scene.reach)
         x, y = x + snap.dx, y + snap.dy
-    return PointerEvent(x, y, event.is_released, event.has_shift, event.has_ctrl, event.has_alt)
+    return PointerEvent(x, y, event.is_released, event.has_shift, event.has_ctrl)
 
 
 def _anchor(handle: Handle, *, is_central: bool) -> tuple[float, float]:
@@ -78,10 +78,10 @@ def _sized(scene: Scene, frame: Frame, handle: Handle, at: PointerEvent) -> Show
         at,
         is_equal=is_equal,
         keeps_ratio=item.shape_placement.keeps_ratio,
-        is_whole=scene.is_snapping and not at.has_alt,
+        is_whole=scene.is_snapping,
     )
     placed = sized_about(item.shape_placement, size, _anchor(handle, is_central=at.has_ctrl))
-    if scene.is_snapping and not at.has_alt:
+    if scene.is_snapping:
         placed = placed.on_whole_pixels()
 
     def change(before: Item) -> Item:

@@ -1,0 +1,21 @@
+"""What is unfinished, a drawing, typing, a drag: undo and redo work on it before they work on the job."""
+
+from typing import Protocol
+
+
+class InHand(Protocol):
+    """Something unfinished. `back` and `again` say what would be taken back and put back, "" for nothing."""
+
+    @property
+    def back(self) -> str:
+        """What would be taken back."""
+
+    @property
+    def again(self) -> str:
+        """What would be put back."""
+
+    def take_back(self) -> None:
+        """Take the last point, stroke or letter back."""
+
+    def put_back(self) -> None:
+        """Have it again."""
