@@ -49,16 +49,22 @@ def drag_on(widget: QWidget, start: QPointF, end: QPointF) -> None:
     QTest.mouseRelease(widget, button, keys, end.toPoint())
 
 
-def drop(target: QWidget, mime: QMimeData, at: QPoint) -> None:
-    """A drop as the toolkit delivers it."""
-    buttons, action = Qt.MouseButton.LeftButton, Qt.DropAction.CopyAction
+COPY = Qt.DropAction.CopyAction
+
+
+def drop(target: QWidget, mime: QMimeData, at: QPoint, offered: Qt.DropAction = COPY) -> Qt.DropAction:
+    """A drop as the toolkit delivers it; what the source is told was done."""
+    buttons, action = Qt.MouseButton.LeftButton, offered
     with warnings.catch_warnings():
         # The only constructor the bindings offer is marked as deprecated.
         warnings.simplefilter("ignore", DeprecationWarning)
         enter = QDragEnterEvent(at, action, mime, buttons, Qt.KeyboardModifier.NoModifier)
     QApplication.sendEvent(target, enter)
     assert enter.isAccepted()
-    QApplication.sendEvent(target, QDropEvent(QPointF(at), action, mime, buttons, Qt.KeyboardModifier.NoModifier))
+    assert enter.dropAction() == COPY
+    dropped = QDropEvent(QPointF(at), action, mime, buttons, Qt.KeyboardModifier.NoModifier)
+    QApplication.sendEvent(target, dropped)
+    return dropped.dropAction()
 
 
 def files(*paths: Path) -> QMimeData:

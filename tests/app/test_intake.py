@@ -4,9 +4,10 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QImage
 
+from glasscap.app.tray.card import TrayCard
 from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo
 
@@ -125,3 +126,20 @@ def test_a_truncated_photo_is_refused_but_the_others_come(hand: Hand, photo: Pat
     assert [i.name for i in hand.session.sheet.items] == ["Blue plate"]
     assert "cut.png" in hand.studio.toast.text.text()
     assert "folder" in hand.studio.toast.text.text()
+
+
+@pytest.mark.parametrize("where", ["bench", "tray", "card", "start"])
+def test_a_drop_is_a_copy_whatever_is_offered(placed: Hand, photo: Path, where: str) -> None:
+    studio = placed.studio
+    tray = studio.workbench.tray
+    target = {
+        "bench": placed.bench,
+        "tray": tray,
+        "card": tray.findChild(TrayCard),
+        "start": studio.shell.start,
+    }[where]
+    both = Qt.DropAction.CopyAction | Qt.DropAction.MoveAction
+    done = drop(target, files(photo), target.rect().center(), both)
+    placed.wait_for_errands()
+    assert done == Qt.DropAction.CopyAction
+    assert photo.is_file()

@@ -8,6 +8,7 @@ import pytest
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QApplication, QWidget
 
+from glasscap.app import render_service
 from glasscap.app.render_service import RenderService, seconds_to_wait
 from glasscap.app.session import Session
 from glasscap.app.widgets.days import day_of
@@ -16,6 +17,7 @@ from glasscap.core.document.edits import rename
 from glasscap.core.errors import ExportError
 from glasscap.core.formats import drawing_process
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.photos import PhotoStore
 from glasscap.files.recent import remember_job
 from tests.core.document.strategies import JOB, STORE
 
@@ -122,6 +124,49 @@ def test_an_error_is_said_and_the_thread_lives_on(service: RenderService, error:
     assert word in ear.problems[0]
     service.ask("bench", lambda photos, cache: "alive")
     wait(lambda: ear.answers == ["alive"])
+
+
+@pytest.mark.parametrize("error", [MemoryError(), OSError("a driver failed")])
+def test_a_decode_that_fails_in_any_way_is_said_and_over(service: RenderService, monkeypatch, error) -> None:
+    def fail(*arguments: object) -> None:
+        raise error
+
+    monkeypatch.setattr(render_service, "decode_fully", fail)
+    ear = Ear(service)
+    service.decode(JOB.photos)
+    wait(lambda: service.is_idle)
+    wait(lambda: bool(ear.problems))
+    monkeypatch.undo()
+    service.decode(JOB.photos)
+    wait(lambda: service.is_idle)
+    assert all(STORE.is_decoded(p) for p in JOB.photos)
+
+
+def test_an_answer_made_for_another_job_is_dropped_however_late(service: RenderService) -> None:
+    ear, gates = Ear(service), [threading.Event(), threading.Event()]
+    begun = threading.Event()
+    service.ask("bench", lambda photos, cache: begun.set() or (gates[0].wait(60) and "of the old job"))
+    assert begun.wait(60)
+    service.use_store(PhotoStore(lambda data, name: None))
+    gates[0].set()
+    service.ask("bench", lambda photos, cache: "of the new job")
+    wait(lambda: bool(ear.answers))
+    # One that was already on its way when the other job came.
+    service.ask("proof", lambda photos, cache: gates[1].set() or "of the new job, too late")
+    assert gates[1].wait(60)
+    wait_in_thread(lambda: service._lanes["proofs"].is_idle)
+    service.use_store(STORE)
+    service.ask("bench", lambda photos, cache: "of the third")
+    wait(lambda: len(ear.answers) == 2)
+    assert ear.answers == ["of the new job", "of the third"]
+
+
+def wait_in_thread(is_ready) -> None:
+    """Wait without letting signals through."""
+    end = time.monotonic() + 60
+    while not is_ready():
+        time.sleep(0.002)
+        assert time.monotonic() < end
 
 
 def test_photos_are_decoded_once_in_the_background(service: RenderService) -> None:

@@ -83,3 +83,15 @@ def test_a_cut_takes_it(photo: Path, tmp_path: Path, nothing_begun: list) -> Non
     assert nothing_begun == []
     whole = read_photo(photo.read_bytes(), "plate.jpg").rgba
     assert np.array_equal(read_pixels(out)[15, 15], whole[15, 20])
+
+
+@pytest.mark.parametrize("error", [OSError("no driver"), RuntimeError("odd"), MemoryError()])
+def test_whatever_goes_wrong_ahead_is_told_where_the_photo_is_asked_for(photo: Path, monkeypatch, error) -> None:
+    def fail(data: bytes) -> None:
+        raise error
+
+    data = photo.read_bytes()
+    monkeypatch.setattr(photo_jpeg, "_whole", fail)
+    photo_jpeg.decode_ahead(data, pixel_limit=10**9)
+    with pytest.raises(type(error)):
+        photo_jpeg.decode_jpeg(data, "jug.jpg")

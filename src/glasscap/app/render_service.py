@@ -8,7 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from threading import Condition, Event, Thread
 from time import monotonic
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
 from glasscap.app.memory import cache_budget, is_memory_short
 from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
@@ -20,7 +20,7 @@ from glasscap.core.render.photos import PhotoStore
 from glasscap.editor.frames import ScreenPhotos, decode_fully
 
 Work = Callable[[ScreenPhotos, ValueCache], object]
-Answer = Callable[[Hashable, object], None]
+Answer = Callable[[Hashable, object, PhotoStore], None]
 Fail = Callable[[str], None]
 _WATCH_MS = 4000
 # How long the bench must be calm before the rest is drawn, and how long that waits at most: what is dragged shows
@@ -32,6 +32,7 @@ STRIP, WEIGHT = "strip", "weight"
 _LONGEST_SECONDS = {_STRIPS: 0.12, _PROOFS: 2.0, WEIGHT: 4.0}
 # How often a thread that is to end is looked after.
 _STOPPING_SECONDS = 0.05
+_NO_MEMORY = "There is not enough memory; close other programs"
 
 
 def seconds_to_wait(now: float, asked_before_at: float, waits_since: float, longest: float) -> float:
@@ -66,7 +67,8 @@ class _Lane:
         self._before, self.asked_at, self._done_at = before, 0.0, 0.0
         self._longest, self._waits_since = _LONGEST_SECONDS.get(name, 0.0), 0.0
         self._rank = FRAMES if name == _BENCH else UNWATCHED
-        self._photos, self._cache, self._answer, self._fail = ScreenPhotos(store), cache, answer, fail
+        self._store, self._photos = store, ScreenPhotos(store)
+        self._cache, self._answer, self._fail = cache, answer, fail
         self._waiting: dict[Hashable, Work] = {}
         self._wake = Condition()
         self._is_busy = self._is_stopped = False
@@ -82,7 +84,7 @@ class _Lane:
     def use_store(self, store: PhotoStore) -> None:
         """Forget what waits; use another job's photos."""
         with self._wake:
-            self._photos = ScreenPhotos(store)
+            self._store, self._photos = store, ScreenPhotos(store)
             self._waiting.clear()
 
     def ask(self, channel: Hashable, work: Work) -> None:
@@ -104,7 +106,7 @@ class _Lane:
             give_up_drawing(self._thread.ident or 0)
             self._thread.join(_STOPPING_SECONDS)
 
-    def _next(self) -> tuple[Hashable, Work, ScreenPhotos] | None:
+    def _next(self) -> tuple[Hashable, Work, ScreenPhotos, PhotoStore] | None:
         with self._wake:
             self._is_busy = False
             while not self._is_stopped:
@@ -116,7 +118,7 @@ class _Lane:
                 return None
             channel = next(iter(self._waiting))
             self._is_busy = True
-            return channel, self._waiting.pop(channel), self._photos
+            return channel, self._waiting.pop(channel), self._photos, self._store
 
     def _pause(self) -> float:
         """Return for how many seconds to let others go first; the bench's lane has nobody before it."""
@@ -128,19 +130,19 @@ class _Lane:
     def _run(self) -> None:
         stay_behind(self._rank)
         while (job := self._next()) is not None:
-            channel, work, photos = job
+            channel, work, photos, store = job
             interface_turn().begin(self._rank)
             try:
                 answer = work(photos, self._cache)
             except GlassCapError as error:
                 self._fail(error.line)
             except MemoryError:
-                self._fail("There is not enough memory; close other programs")
+                self._fail(_NO_MEMORY)
             except Exception as error:  # noqa: BLE001
                 # A thread that ended here would freeze the screen without a word.
                 self._fail(f"The screen could not be drawn ({error!r}); undo the last step")
             else:
-                self._answer(channel, answer)
+                self._answer(channel, answer, store)
             self._done_at = monotonic()
 
 
@@ -148,6 +150,7 @@ class RenderService(QObject):
     """Renders off the interface thread. `answered(channel, answer)` and `photo_decoded()` arrive on it."""
 
     answered = Signal(object, object)
+    _arrived = Signal(object, object, object)
     photo_decoded = Signal()
     failed = Signal(str)
 
@@ -155,6 +158,7 @@ class RenderService(QObject):
         super().__init__()
         self._store, self._photo_budget = store, store.budget_bytes
         self._stop = Event()
+        self._arrived.connect(self._on_arrived, Qt.ConnectionType.QueuedConnection)
         self._decoding: set[str] = set()
         self._cache = ValueCache(cache_budget(), pause=interface_turn().give_way)
         self._watch = QTimer(self, interval=_WATCH_MS)
@@ -196,8 +200,12 @@ class RenderService(QObject):
         if is_memory_short():
             self._cache.cut_back(self._cache.capacity_bytes // 8)
 
-    def _give(self, channel: Hashable, answer: object) -> None:
-        if not self._stop.is_set():
+    def _give(self, channel: Hashable, answer: object, store: PhotoStore) -> None:
+        self._arrived.emit(channel, answer, store)
+
+    def _on_arrived(self, channel: Hashable, answer: object, store: PhotoStore) -> None:
+        """Hand an answer on, unless another job is shown by now."""
+        if store is self._store and not self._stop.is_set():
             self.answered.emit(channel, answer)
 
     def decode(self, photos: tuple[PhotoRecord, ...]) -> None:
@@ -209,9 +217,16 @@ class RenderService(QObject):
         self._decoder.submit(self._decode, fresh, self._store)
 
     def _decode(self, photos: tuple[PhotoRecord, ...], store: PhotoStore) -> None:
-        for problem in decode_fully(photos, store, self._stop):
-            self.failed.emit(problem)
-        self._decoding.difference_update(p.sha256 for p in photos)
+        try:
+            for problem in decode_fully(photos, store, self._stop):
+                self.failed.emit(problem)
+        except MemoryError:
+            self.failed.emit(_NO_MEMORY)
+        except Exception as error:  # noqa: BLE001
+            # Else the window would wait for these photos for ever.
+            self.failed.emit(f"A photo could not be decoded ({error!r}); the others are there")
+        finally:
+            self._decoding.difference_update(p.sha256 for p in photos)
         if not self._stop.is_set():
             self.photo_decoded.emit()
 

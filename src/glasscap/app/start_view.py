@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QFrame, QGraphicsDropShadowEffect, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app.kept_list import KeptList
-from glasscap.app.mimes import takes_photos
+from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.theme.shipped import DATA
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import push
@@ -203,7 +203,7 @@ class StartView(QWidget):
         """Take files and picture data."""
         if takes_photos(event.mimeData()):
             self._title.setText("Let go to place them")
-            event.acceptProposedAction()
+            take_copy(event)
 
     def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
         """Forget it."""
@@ -212,5 +212,5 @@ class StartView(QWidget):
     def dropEvent(self, event: QDropEvent) -> None:
         """Hand on what was dropped."""
         self._title.setText("Drop photographs here")
-        event.acceptProposedAction()
+        take_copy(event)
         self.dropped.emit(event.mimeData())

@@ -26,7 +26,7 @@ from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
 from glasscap.app.following import Follower
 from glasscap.app.lettering import Lettering
-from glasscap.app.mimes import takes_photos
+from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.core.document.grips import held, transform_items
@@ -401,14 +401,14 @@ class Bench(QWidget):
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files and picture data."""
         if takes_photos(event.mimeData()):
-            event.acceptProposedAction()
+            take_copy(event)
 
     def dragMoveEvent(self, event: QDragMoveEvent) -> None:
         """Show which cutout would take the photo."""
         item = self._item_at(event.position().x(), event.position().y())
         self._drop_target = None if item is None else item.id
         self.update()
-        event.acceptProposedAction()
+        take_copy(event)
 
     def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
         """Forget the target."""
@@ -420,7 +420,7 @@ class Bench(QWidget):
         item = self._item_at(event.position().x(), event.position().y())
         self._drop_target = None
         self.update()
-        event.acceptProposedAction()
+        take_copy(event)
         self.dropped.emit(event.mimeData(), None if item is None else item.id)
 
     def _item_at(self, x: float, y: float) -> Item | None:

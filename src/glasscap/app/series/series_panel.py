@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
 
-from glasscap.app.mimes import takes_photos
+from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.series.photo_cards import PhotoCards
 from glasscap.app.session import Session
@@ -194,11 +194,11 @@ class SeriesPanel(OverBench):
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files and picture data."""
         if takes_photos(event.mimeData()):
-            event.acceptProposedAction()
+            take_copy(event)
 
     def dropEvent(self, event: QDropEvent) -> None:
         """Hand on what was dropped."""
-        event.acceptProposedAction()
+        take_copy(event)
         self.dropped.emit(event.mimeData())
 
 

@@ -13,7 +13,7 @@ from PySide6.QtGui import (
 )
 
 from glasscap.app.bench.overlay import PathSink
-from glasscap.app.mimes import takes_photos
+from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
@@ -170,7 +170,7 @@ class TrayCard(TrayThing):
         if takes_photos(event.mimeData()):
             self._is_target = True
             self.update()
-            event.acceptProposedAction()
+            take_copy(event)
 
     def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
         """Forget it."""
@@ -181,5 +181,5 @@ class TrayCard(TrayThing):
         """Hand on what was dropped."""
         self._is_target = False
         self.update()
-        event.acceptProposedAction()
+        take_copy(event)
         self.dropped.emit(event.mimeData(), self.item.id)

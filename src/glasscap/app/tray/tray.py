@@ -6,7 +6,7 @@ from PySide6.QtCore import QEvent, QObject, QPoint, QRect, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QWidget
 
-from glasscap.app.mimes import ITEM_MIME, takes_photos
+from glasscap.app.mimes import ITEM_MIME, take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
@@ -266,15 +266,19 @@ class Tray(QFrame):
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take cards, files and picture data."""
         data = event.mimeData()
-        if data.hasFormat(ITEM_MIME) or takes_photos(data):
+        if data.hasFormat(ITEM_MIME):
             event.acceptProposedAction()
+        elif takes_photos(data):
+            take_copy(event)
 
     def dragMoveEvent(self, event: QDragMoveEvent) -> None:
         """Show where a card would land."""
         if event.mimeData().hasFormat(ITEM_MIME):
             self._row.mark_x = self._place_at(event.position().toPoint()).mark_x
             self._row.update()
-        event.acceptProposedAction()
+            event.acceptProposedAction()
+        else:
+            take_copy(event)
 
     def dragLeaveEvent(self, event: object) -> None:
         """Forget the mark."""
@@ -285,10 +289,11 @@ class Tray(QFrame):
         """Reorder, or hand on a photo."""
         self._row.mark_x = None
         self._row.update()
-        event.acceptProposedAction()
         if not event.mimeData().hasFormat(ITEM_MIME):
+            take_copy(event)
             self.dropped.emit(event.mimeData(), None)
             return
+        event.acceptProposedAction()
         item_id = bytes(event.mimeData().data(ITEM_MIME).data()).decode()
         to = self._place_at(event.position().toPoint())
         self.reorder(item_id, to.place, to.container_id)

@@ -69,7 +69,8 @@ def decode_ahead(data: bytes, pixel_limit: int) -> None:
 def _decode(data: bytes, begun: Future[Bytes]) -> None:
     try:
         begun.set_result(_whole(data))
-    except (ValueError, MemoryError) as error:
+    except Exception as error:  # noqa: BLE001
+        # Told where the photo is asked for; who waits there would wait for ever otherwise.
         begun.set_exception(error)
 
 

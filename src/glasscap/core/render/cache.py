@@ -74,10 +74,13 @@ class ValueCache:
                 self._total -= entry[2]
 
     def peek(self, key: Hashable) -> Any | None:
-        """Return the kept result or None."""
+        """Return the kept result or None; being looked for it counts as used."""
         with self._lock:
             entry = self._kept.get(key)
-            return None if entry is None else entry[0]
+            if entry is None:
+                return None
+            self._kept.move_to_end(key)
+            return entry[0]
 
     @property
     def nbytes(self) -> int:

@@ -18,6 +18,8 @@ Redrawer = Callable[[bytes, str, int], PhotoPixels]
 DEFAULT_BUDGET = 2 * 1024**3
 # Photos above this many px leave a picture of an eighth of their sides behind.
 _LARGE_PX, _DRAFT_LEVEL = 4_000_000, 3
+# Drafts take an eighth of the budget.
+_DRAFT_SHARE = 8
 
 
 class PhotoSource(Protocol):
@@ -54,9 +56,9 @@ class PhotoStore:
         self._decode, self._decode_draft, self._redraw = decode, decode_draft, redraw
         self.budget_bytes = budget_bytes
         self._files: dict[str, bytes] = {}
-        self._drafts: dict[str, Pyramid] = {}
+        self._drafts = ValueCache(budget_bytes // _DRAFT_SHARE, is_growing=True)
         self._errors: dict[str, PhotoError] = {}
-        self._decoded = ValueCache(budget_bytes, is_growing=True)
+        self._decoded = ValueCache(budget_bytes - budget_bytes // _DRAFT_SHARE, is_growing=True)
         self._lock = RLock()
 
     def add(self, data: bytes, sha256: str | None = None) -> str:
@@ -94,35 +96,41 @@ class PhotoStore:
 
     def _keep_draft(self, photo: PhotoRecord, whole: Pyramid) -> None:
         """Keep a small picture of a photo for the screen, for when the whole has made room for others."""
-        if self._decode_draft is None or photo.sha256 in self._drafts:
+        if self._decode_draft is None or self._drafts.peek(photo.sha256) is not None:
             return
         if not whole.photo.is_opaque or photo.is_drawing:
             return
         if photo.width * photo.height > _LARGE_PX:
             small = PhotoPixels(whole.halved(_DRAFT_LEVEL), is_opaque=True)
-            self._drafts[photo.sha256] = Pyramid(small, (photo.width, photo.height))
+            self._keep(photo, small)
+
+    def _keep(self, photo: PhotoRecord, draft: PhotoPixels) -> Pyramid:
+        return self._drafts.get(
+            photo.sha256, lambda: Pyramid(draft, (photo.width, photo.height)), lambda p: p.nbytes
+        )
 
     def set_budget(self, nbytes: int) -> None:
         """Hold at most so many bytes of decoded photos from now on."""
-        self.budget_bytes = self._decoded.capacity_bytes = nbytes
-        self._decoded.cut_back(nbytes)
+        self.budget_bytes, drafts = nbytes, nbytes // _DRAFT_SHARE
+        for kept, most in ((self._decoded, nbytes - drafts), (self._drafts, drafts)):
+            kept.capacity_bytes = most
+            kept.cut_back(most)
 
     @property
     def decoded_bytes(self) -> int:
-        """Bytes of decoded photos held by now."""
-        return self._decoded.nbytes
+        """Bytes of decoded photos and their drafts held by now."""
+        return self._decoded.nbytes + self._drafts.nbytes
 
     def quick(self, photo: PhotoRecord) -> Pyramid:
         """Return the whole photo if it is at hand, else a draft, else the whole. Raises PhotoError."""
         if self.is_decoded(photo):
             return self.pyramid(photo)
         data = self._data_of_whole(photo)
-        if photo.sha256 not in self._drafts:
-            draft = None if self._decode_draft is None else self._decode_draft(data, photo.name)
-            if draft is None:
-                return self.pyramid(photo)
-            self._drafts[photo.sha256] = Pyramid(draft, (photo.width, photo.height))
-        return self._drafts[photo.sha256]
+        kept = self._drafts.peek(photo.sha256)
+        if isinstance(kept, Pyramid):
+            return kept
+        draft = None if self._decode_draft is None else self._decode_draft(data, photo.name)
+        return self.pyramid(photo) if draft is None else self._keep(photo, draft)
 
     def _data_of_whole(self, photo: PhotoRecord) -> bytes:
         if photo.sha256 in self._errors:
