@@ -24,7 +24,7 @@ def _draw(hand: Hand, name: str) -> None:
 def test_drawing_point_by_point_undo_and_escape(placed: Hand) -> None:
     before = placed.item()
     _draw(placed, "Point by point")
-    assert "Backspace" in placed.bench.words
+    assert "Ctrl+Z takes one back" in placed.bench.words
     _click(placed, (40, 40), (340, 40), (340, 240), (160, 150))
     QTest.keyClick(placed.bench, Qt.Key.Key_Backspace)
     QTest.keyClick(placed.bench, Qt.Key.Key_Return)

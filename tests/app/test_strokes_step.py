@@ -144,7 +144,7 @@ def test_a_colour_is_proposed_typed_slid_and_dropped(placed: Hand, steps) -> Non
     with_stroke(placed, steps)
     placed.settle(lambda: bool(steps.photo_colours.now()))
     well = steps.strokes.paint.well
-    well.click()
+    well.swatch.click()
     panel = well.panel
     assert isinstance(panel, ColourPanel) and panel.proposed
     QTest.mouseClick(panel.proposed[0], LEFT)
@@ -159,7 +159,7 @@ def test_a_colour_is_proposed_typed_slid_and_dropped(placed: Hand, steps) -> Non
 
 def test_a_colour_typed_wrong_is_marked(placed: Hand, steps) -> None:
     with_stroke(placed, steps)
-    steps.strokes.paint.well.click()
+    steps.strokes.paint.well.swatch.click()
     panel, before = steps.strokes.paint.well.panel, placed.session.committed
     placed.type(panel.digits, "ochre")
     assert panel.digits.property("wrong") and placed.session.committed is before

@@ -51,6 +51,8 @@ def test_commands_are_reached_from_a_field(placed: Hand) -> None:
     placed.studio.shell.activateWindow()
     placed.type(field, "168")
     done = placed.session.job
+    assert placed.bench.hasFocus()
+    field.setFocus()
     QTest.keyClick(field, Qt.Key.Key_Z, CTRL)
     assert placed.session.job is before
     QTest.keyClick(field, Qt.Key.Key_Z, CTRL | SHIFT)

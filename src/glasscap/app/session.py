@@ -6,6 +6,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from glasscap.app.in_hand import InHand
+from glasscap.app.runs import current_run
 from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.combining import focused, unfocused
 from glasscap.core.document.grips import Grip
@@ -175,6 +176,7 @@ class Session(QObject):
             self.problem_found.emit(error.line)
             return False
         self._previewed = None
+        run = current_run() if run is None else run
         goes_on = run is not None and run == self._run and self._history.redo_label is None
         self._history = self._history.amended(new) if goes_on else self._history.applied(label, new)
         self._run = run

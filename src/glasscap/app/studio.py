@@ -45,7 +45,19 @@ from glasscap.files.work_keeper import recover
 
 _SHAPE_FIRST = (1080, 1080)
 # What can be done in every view, also without a job.
-_ALWAYS = {"new", "new_window", "open", "add_photos", "paste", "close", "keys", "names", "help", "preferences"}
+_ALWAYS = {
+    "new",
+    "new_window",
+    "open",
+    "add_photos",
+    "paste",
+    "close",
+    "quit",
+    "keys",
+    "names",
+    "help",
+    "preferences",
+}
 _PHOTO_FILTER = "Photographs (" + " ".join(f"*{e} *{e.upper()}" for e in ENDINGS) + ")"
 _NO_PICTURE = "What was dropped is no picture and no file on this machine"
 
@@ -101,6 +113,7 @@ class Studio(QObject):
             "copy_picture": self.hand.copy_selected,
             "copy_sheet": self.hand.copy_sheet,
             "close": self.shell.close,
+            "quit": QApplication.closeAllWindows,
             "rename": lambda: self.workbench.begin_rename(),
             "find": lambda: self.workbench.tray.begin_find(),
             "zoom_in": lambda: self.workbench.bench.zoom_by(1.25),
@@ -121,7 +134,11 @@ class Studio(QObject):
             action.triggered.connect(lambda _=False, run=callbacks[spec.id]: run())
             if spec.id in ("wire", "snap"):
                 action.setCheckable(True)
-            self.shell.addAction(action)
+            if spec.is_of_bench:
+                # Shown in the menu; the key itself is the workbench's to take.
+                action.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
+            else:
+                self.shell.addAction(action)
             made[spec.id] = action
         return made
 

@@ -4,8 +4,8 @@ from collections.abc import Generator
 from functools import cached_property
 
 from msgspec import Struct
-from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QAction
+from PySide6.QtCore import QKeyCombination, QPoint, Qt, Signal
+from PySide6.QtGui import QAction, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from glasscap.app.bench.bench import Bench
@@ -22,6 +22,7 @@ from glasscap.app.steps.steps_panel import StepsPanel
 from glasscap.app.topbar import Page
 from glasscap.app.tray.tray import Tray
 from glasscap.app.versions.compare_panel import ComparePanel
+from glasscap.editor.actions import ACTIONS
 
 _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock", "mask", "take_apart", "join",
               "cover", "series", "", "group", "ungroup", "enter", "select_alike", "",
@@ -91,6 +92,8 @@ class Workbench(QWidget):
         self.bench.resized.connect(self._on_bench_resized)
         self.bench.pointed.connect(self.proof.look_at)
         self.tray.menu_asked.connect(self._show_item_menu)
+        self.bench.key_left.connect(self._on_key_left)
+        self.tray.key_left.connect(self._on_key_left)
         self.steps.versions.compare_asked.connect(self._on_compare_asked)
         self.steps.take_apart_asked.connect(actions["take_apart"].trigger)
         self.steps.join_asked.connect(actions["join"].trigger)
@@ -143,6 +146,33 @@ class Workbench(QWidget):
         view = self.export if page == "export" else self.mockups
         self.pages.setCurrentWidget(view)
         view.begin()
+
+    # keys
+
+    def take_keys(self) -> None:
+        """Let the bench have the keys, or in another view that view."""
+        view = self.bench if self.page == "bench" else self.pages.currentWidget()
+        if view is not None:
+            view.setFocus()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Back out one level with Escape wherever the keys are."""
+        if event.key() == Qt.Key.Key_Escape and self.page == "bench":
+            self.bench.back_out()
+            self.take_keys()
+        else:
+            super().keyPressEvent(event)
+
+    def _on_key_left(self, event: QKeyEvent) -> None:
+        """Do the command of a key that works while the bench or the tray has the keys."""
+        held = event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        pressed = QKeySequence(QKeyCombination(held, Qt.Key(event.key())))
+        for spec in ACTIONS:
+            action = self._actions[spec.id]
+            if spec.is_of_bench and action.isEnabled() and action.shortcut() == pressed:
+                event.accept()
+                action.trigger()
+                return
 
     def begin_rename(self) -> None:
         """Edit the name of the item selected last, in the tray."""

@@ -7,7 +7,6 @@ from functools import partial
 from typing import Any, TypeVar, get_args
 
 from msgspec.structs import replace
-from PIL import ImageColor
 
 from glasscap.core.document.finish_sets import find_set
 from glasscap.core.document.finishes import (
@@ -25,7 +24,7 @@ from glasscap.core.document.finishes import (
     Side,
     Stroke,
 )
-from glasscap.core.document.paint import ColourPaint, check_colour
+from glasscap.core.document.paint import ColourPaint, read_colour
 from glasscap.core.errors import CallError, FinishError
 
 T = TypeVar("T")
@@ -97,15 +96,10 @@ def backdrop_of(call: argparse.Namespace) -> ColourPaint | None:
 
 def colour(text: str) -> str:
     """Return a colour as "#rrggbb" or "#rrggbbaa". Raises ValueError."""
-    text = text.strip().lower()
     try:
-        check_colour(text)
+        return read_colour(text)
     except FinishError:
-        if text not in ImageColor.colormap:
-            raise ValueError(f"{text!r} is no colour") from None
-        # The table itself holds numbers in place of text once a name was asked for.
-        return "#{:02x}{:02x}{:02x}".format(*ImageColor.getrgb(text)[:3])
-    return text
+        raise ValueError(f"{text.strip()!r} is no colour") from None
 
 
 def _read(option: str, text: Any, read: Callable[[Any], T]) -> T | None:

@@ -11,7 +11,15 @@ class Action(Struct, frozen=True):
     shortcut: str
     section: str
 
+    @property
+    def is_of_bench(self) -> bool:
+        """Whether its key works only while the bench or the tray has the keys."""
+        return self.id in _OF_BENCH
 
+
+_OF_BENCH = frozenset(
+    {"delete", "draw", "forward", "backward", "to_front", "to_back", "grip_photo", "grip_together", "grip_shape"}
+)
 ACTIONS: tuple[Action, ...] = (
     Action("new", "New job", "Ctrl+N", "Job"),
     Action("new_window", "New window", "Ctrl+Shift+N", "Job"),
@@ -22,6 +30,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("export", "Export…", "Ctrl+E", "Job"),
     Action("mockups", "Mock-ups", "Ctrl+Shift+E", "Job"),
     Action("close", "Close window", "Ctrl+W", "Job"),
+    Action("quit", "Quit", "Ctrl+Q", "Job"),
     Action("undo", "Undo", "Ctrl+Z", "Edit"),
     Action("redo", "Redo", "Ctrl+Shift+Z", "Edit"),
     Action("cut", "Cut", "Ctrl+X", "Edit"),

@@ -21,6 +21,7 @@ def _levels(session: Session, driver: PointerDriver) -> Iterator[tuple[bool, Cal
     yield sketching.takes_escape, lambda: sketching.key("escape")
     yield session.sketch is not None, lambda: session.set_sketch(None)
     yield session.is_typing, lambda: session.set_typing(False)
+    yield session.is_library_open, lambda: session.set_library(False)
     yield session.corner is not None, lambda: session.choose_corner(None)
     yield points and bool(session.chosen_points), lambda: session.choose_points(frozenset())
     yield points, lambda: session.set_editing_points(False)

@@ -16,7 +16,7 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
 from glasscap.app.bench import overlay, typing
 from glasscap.app.bench.backdrop_image import BackdropImage
@@ -29,6 +29,7 @@ from glasscap.app.lettering import Lettering
 from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
+from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.point_edits import move_points
@@ -67,6 +68,8 @@ class Bench(QWidget):
     resized = Signal()
     pointed = Signal(float, float)
     dropped = Signal(object, object)
+    # A key nobody used here, to be accepted by who does.
+    key_left = Signal(QKeyEvent)
 
     def __init__(self, session: Session, service: RenderService, lettering: Lettering) -> None:
         super().__init__()
@@ -231,6 +234,8 @@ class Bench(QWidget):
         self._painting.paint(painter, self._frame, self._drop_target, self.words)
         for child in self.findChildren(QWidget, "bar", Qt.FindChildOption.FindDirectChildrenOnly):
             overlay.draw_soft_shadow(painter, QRectF(child.geometry()))
+        if self.hasFocus():
+            draw_focus_ring(painter, QRectF(self.rect()), radius=3)
         painter.end()
 
     def enterEvent(self, event: QEnterEvent) -> None:
@@ -327,8 +332,12 @@ class Bench(QWidget):
         return False
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Nudge with the arrows; Escape backs out one level."""
+        """Nudge with the arrows; Escape backs out one level. What lies over the bench keeps its own keys."""
         key = Qt.Key(event.key())
+        focus = QApplication.focusWidget()
+        if focus not in (None, self) and self.isAncestorOf(focus) and key != Qt.Key.Key_Escape:
+            super().keyPressEvent(event)
+            return
         if self._session.is_typing and key != Qt.Key.Key_Escape:
             entry = typing.entry_after(self.lettering.entry, event)
             if entry is not None:
@@ -340,11 +349,18 @@ class Bench(QWidget):
             dx, dy = _ARROWS[key]
             self._nudge(dx * far, dy * far)
         elif key == Qt.Key.Key_Escape:
-            back_out(self._session, self.driver)
+            self.back_out()
         elif key in _SKETCH_KEYS and self.driver.sketching.key(_SKETCH_KEYS[key]):
             pass
         else:
-            super().keyPressEvent(event)
+            event.ignore()
+            self.key_left.emit(event)
+            if not event.isAccepted():
+                super().keyPressEvent(event)
+
+    def back_out(self) -> None:
+        """Leave the innermost thing that goes on."""
+        back_out(self._session, self.driver)
 
     def inputMethodEvent(self, event: QInputMethodEvent) -> None:
         """Type characters composed of several keys: accents by dead keys, scripts with an input method."""

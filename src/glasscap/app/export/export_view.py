@@ -20,7 +20,7 @@ from glasscap.app.export.writing import Written, write_list
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
-from glasscap.app.widgets.scroll import scrolled
+from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import (
     add_output,
@@ -83,7 +83,7 @@ class ExportView(QWidget):
         column.addStretch(1)
         outer = QVBoxLayout(panel)
         outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(scrolled(inner, is_upright=True))
+        outer.addWidget(ScrollPanel(inner, is_upright=True))
         row.addWidget(self.list)
         row.addWidget(self.stage, 1)
         row.addWidget(panel)

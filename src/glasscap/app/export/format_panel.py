@@ -80,6 +80,7 @@ class FormatPanel(QWidget):
         ):
             row.stepped.connect(lambda v, name=name, share=share: self._tell_number(name, v / share))
             row.refused.connect(self.refused)
+        self.background.refused.connect(self.refused)
         self.background.stepped.connect(lambda c: self._tell("Change the colour beneath", background=c))
         for box, name, words in (
             (self.is_small, "is_small", "Change the file's size"),

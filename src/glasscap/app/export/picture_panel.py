@@ -9,7 +9,9 @@ from glasscap.app.widgets.buttons import Choice, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
+from glasscap.app.widgets.line_field import LineField
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.output_rows import keep_size
 from glasscap.core.document.outputs import LARGEST_OUTPUT_SIDE, NAMED_SIZES, NamedSize, Output, OutputSize
 from glasscap.core.document.paint import ColourPaint
@@ -45,7 +47,7 @@ class PicturePanel(QWidget):
         super().__init__()
         self._output: Output | None = None
         self._sizes: tuple[NamedSize, ...] = NAMED_SIZES
-        self.named = QComboBox()
+        self.named = DropDown()
         self.named.setAccessibleName("Named size")
         self.named.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.keep = tool("star", "Keep this size under a name", self._on_keep)
@@ -63,12 +65,12 @@ class PicturePanel(QWidget):
         self.profile = _combo("Colour space", _PROFILES)
         self.ppi = NumberField(NumberSpec("Resolution", "ppi", 1, 100_000, decimals=1))
         self.keeps_metadata = QCheckBox("Keep camera data and location")
-        self.name = QLineEdit()
+        self.name = LineField()
         self.name.setAccessibleName("File name pattern")
         self.name.setToolTip(
             "{name} {number} {scale} {@scale} {size} {width} {height} {format} {sheet} {version}"
         )
-        self.folder = QLineEdit()
+        self.folder = LineField()
         self.folder.setAccessibleName("Folder within the list's folder")
         self.folder.setPlaceholderText("the list's own")
         self._lay_out()
@@ -105,6 +107,7 @@ class PicturePanel(QWidget):
         self.margin.stepped.connect(lambda v: self._tell("Change the margin", margin=v))
         self.carry.stepped.connect(lambda v: self._tell("Carry colour on", carry=round(v)))
         self.has_background.clicked.connect(self._on_background)
+        self.background.refused.connect(self.refused)
         self.background.stepped.connect(lambda c: self._tell("Change the backdrop", background=ColourPaint(c)))
         self.profile.activated.connect(
             lambda _: self._tell_file("Change the colour space", profile=self.profile.currentData())
@@ -214,7 +217,7 @@ class PicturePanel(QWidget):
 
 
 def _combo(name: str, choices: tuple[tuple[str, str], ...]) -> QComboBox:
-    made = QComboBox()
+    made = DropDown()
     made.setAccessibleName(name)
     for key, text in choices:
         made.addItem(text, key)

@@ -14,6 +14,7 @@ from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.line_field import give_keys_back
 from glasscap.core.document.model import Job
 from glasscap.core.document.shaping import choose_shape, take_shape
 from glasscap.core.errors import GlassCapError
@@ -89,6 +90,14 @@ class LibraryPanel(QFrame):
         self._session.view_changed.connect(self._on_view_changed)
         self._session.job_changed.connect(self._on_job_changed)
 
+    def take_keys(self) -> None:
+        """Let the next keys find a shape, or go to the bench once the library is closed."""
+        parent = self.parentWidget()
+        if self.isVisible():
+            self.search.setFocus()
+        elif parent is not None:
+            give_keys_back(parent)
+
     # what is shown
 
     def place(self) -> None:
@@ -106,6 +115,8 @@ class LibraryPanel(QFrame):
             if is_open:
                 self.raise_()
                 self.search.setFocus()
+            else:
+                give_keys_back(self)
         elif is_open:
             self._show_chosen()
             self._refresh_pictures()

@@ -9,7 +9,6 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QCheckBox,
-    QComboBox,
     QFrame,
     QHBoxLayout,
     QListWidget,
@@ -25,6 +24,7 @@ from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.file_names import dashed_name
 from glasscap.core.document.mockup_edits import (
     add_mockup,
@@ -68,7 +68,7 @@ class MockupView(QWidget):
         self.rename_button = tool("pencil", "Rename the mock-up", self.ask_name)
         self.remove_button = tool("trash-2", "Remove the mock-up", self.remove)
         self.stage = MockupStage()
-        self.subject = QComboBox()
+        self.subject = DropDown()
         self.subject.setAccessibleName("What it shows")
         self.fit = Choice("Fit", list(_FIT_LABELS.items()), self._on_fit, is_tight=True)
         self.note = label("", "error")

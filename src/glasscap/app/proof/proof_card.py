@@ -8,6 +8,7 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.render.screen import Frame
 
@@ -107,10 +108,12 @@ class ProofCard(QWidget):
         if self.name:
             paint_name(painter, self.name)
         painter.setClipping(False)
-        strong = self.is_chosen or self.hasFocus()
+        strong = self.is_chosen
         painter.setPen(QPen(QColor(colours().teal if strong else colours().line), 2 if strong else 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(path)
+        if self.hasFocus():
+            draw_focus_ring(painter, QRectF(self.rect()).adjusted(3, 3, -3, -3))
         painter.end()
 
     def _paint_frame(self, painter: QPainter) -> None:

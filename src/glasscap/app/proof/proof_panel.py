@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPoint, QTimer, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.proof.background_popup import BackgroundPopup
@@ -19,7 +19,8 @@ from glasscap.app.theme.colours import INK_PROOF
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.colour_panel import ColourPanel
 from glasscap.app.widgets.labels import label
-from glasscap.app.widgets.scroll import scrolled
+from glasscap.app.widgets.line_field import LineField
+from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
 from glasscap.core.document.edits import set_proof_colour
 from glasscap.core.document.model import Job, PhotoRecord
@@ -66,7 +67,7 @@ class ProofPanel(QFrame):
         self.extra: list[ProofCard] = []
         width = PANEL_WIDTH - 24
         self.small = SmallSizes(session.job.proofs.sizes)
-        self.sizes = QLineEdit()
+        self.sizes = LineField()
         self.sizes.setAccessibleName("Small sizes, px")
         self.sizes.setToolTip("Sizes of the longer side in px, for example 128, 64, 32")
         self.loupe = ProofCard("", None, _LOUPE_HEIGHT)
@@ -120,7 +121,7 @@ class ProofPanel(QFrame):
         for widget in (self.loupe, self.fringe, self.video, self.video_rows, self.avatars):
             column.addWidget(widget)
         column.addStretch(1)
-        outer.addWidget(scrolled(inner, is_upright=True), 1)
+        outer.addWidget(ScrollPanel(inner, is_upright=True), 1)
 
     def _connect(self) -> None:
         session, service = self._session, self._service

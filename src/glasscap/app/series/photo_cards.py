@@ -11,7 +11,7 @@ from glasscap.app.widgets.flow import FlowLayout
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.layouts import settle_layouts
 from glasscap.app.widgets.picture_card import PictureCard
-from glasscap.app.widgets.scroll import scrolled
+from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.fit import plain_name
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.render.screen import Frame
@@ -58,7 +58,7 @@ class PhotoCards(QWidget):
         self._inner = QWidget()
         self._flow = FlowLayout(10)
         self._inner.setLayout(self._flow)
-        self._area = scrolled(self._inner, is_upright=True)
+        self._area = ScrollPanel(self._inner, is_upright=True)
         self._area.verticalScrollBar().valueChanged.connect(lambda _: self.sight_changed.emit())
         self._area.viewport().installEventFilter(self)
         self._nothing = label("Drop the photographs of the series here, or add them above", "muted")

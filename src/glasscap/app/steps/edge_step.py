@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QCheckBox, QComboBox, QWidget
+from PySide6.QtWidgets import QCheckBox, QWidget
 
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
@@ -15,6 +15,7 @@ from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.finishes import (
     FARTHEST_MASK,
     LARGEST_MASK,
@@ -72,7 +73,7 @@ class EdgeStep(StepBody):
     def _make_rough(self) -> None:
         self.rough = QCheckBox("Rough edge")
         self.rough.clicked.connect(self._on_rough_clicked)
-        self.kind = QComboBox()
+        self.kind = DropDown()
         self.kind.setAccessibleName("Rough edge, kind")
         for key, words in _KINDS:
             self.kind.addItem(words, key)

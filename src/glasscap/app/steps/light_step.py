@@ -142,6 +142,7 @@ class LightStep(StepBody):
         self.dial.stepped.connect(lambda v: self._edit("Turn the light", self._polar(degrees=v)))
         self.clear.clicked.connect(lambda on: self._set("Clear beneath the cutout", is_clear_beneath=on))
         for well, field in ((self.colour, "colour"), (self.highlight, "highlight"), (self.shade, "shade")):
+            well.refused.connect(self._session.problem_found)
             well.moved.connect(lambda c, field=field: self._preview(self._given(**{field: c})))
             well.stepped.connect(lambda c, field=field: self._set("Colour the light", **{field: c}))
 

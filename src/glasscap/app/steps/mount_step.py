@@ -114,6 +114,8 @@ class MountStep(StepBody):
         self.paint.own_asked.connect(self._on_own_asked)
         self.stroke.clicked.connect(lambda on: self._edit("Stroke the mount", _mount_stroke(is_on=on)))
         self.shadow.clicked.connect(lambda on: self._edit("Let the mount cast a shadow", _mount_shadow(is_on=on)))
+        for part in (self.paint, self.stroke_colour, self.shadow_colour):
+            part.refused.connect(self._session.problem_found)
         self.stroke_colour.moved.connect(lambda c: self._preview(_mount_stroke(paint=ColourPaint(c))))
         self.stroke_colour.stepped.connect(
             lambda c: self._edit("Colour the mount's stroke", _mount_stroke(paint=ColourPaint(c)))

@@ -3,11 +3,12 @@
 from functools import partial
 from typing import get_args
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import StepBody
 from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.combining import add_part, change_part, remove_part
 from glasscap.core.document.model import Item, Job
 from glasscap.core.geometry.boolean import Operation
@@ -29,7 +30,7 @@ class PartRow(QWidget):
     def __init__(self, session: Session, number: int) -> None:
         super().__init__()
         self._session, self._number = session, number
-        self.does = QComboBox()
+        self.does = DropDown()
         self.does.addItems([o.capitalize() for o in OPERATIONS])
         self.does.setAccessibleName(f"What part {number + 1} does")
         self.does.activated.connect(self._on_operation)

@@ -12,6 +12,7 @@ from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.menus import add_entry
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.model import LARGEST_SIDE, Item, Job
 from glasscap.core.document.placement import frame_box
 from glasscap.core.document.query import find_sheet, photo_of
@@ -38,7 +39,7 @@ class SheetSize(QWidget):
         self.ppi = NumberField(NumberSpec("Resolution", "ppi", 1, 100_000, decimals=1))
         self.bleed = NumberField(NumberSpec("Bleed", "px", 0, LARGEST_SIDE), self._ppi)
         self.bleed.setToolTip("Around the sheet, printed and cut away; the backdrop runs on into it")
-        self.presets = QComboBox()
+        self.presets = DropDown()
         self.presets.setAccessibleName("Size by use")
         self.presets.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.presets.addItem("Sizes by use", None)

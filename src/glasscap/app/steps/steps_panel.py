@@ -27,7 +27,7 @@ from glasscap.app.versions.version_bar import VersionBar
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.app.widgets.layouts import settle_layouts
-from glasscap.app.widgets.scroll import scrolled
+from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import group_of
 from glasscap.editor.step_words import (
@@ -237,7 +237,7 @@ class StepsPanel(QFrame):
         cards.addWidget(self._empty)
         cards.addWidget(self._sheet_card)
         cards.addStretch(1)
-        self._area = scrolled(inner, is_upright=True)
+        self._area = ScrollPanel(inner, is_upright=True)
         column.addWidget(self._area, 1)
 
     def _on_job_changed(self, old: Job, new: Job) -> None:

@@ -3,7 +3,7 @@
 from typing import Any
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QComboBox, QWidget
+from PySide6.QtWidgets import QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.render_service import RenderService
@@ -19,6 +19,7 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.at_work import working
 from glasscap.core.document.finishes import LONGEST, Stroke
 from glasscap.core.document.finishing import add_stroke, change_stroke, move_stroke, remove_stroke
@@ -76,7 +77,7 @@ class StrokesStep(StepBody):
         self.dashes = DashField()
         self.dash_offset = self._stroke_slider("Offset", (0, 60), "dash_offset", -LONGEST)
         self.caps = picture_choice("cap", "Dashes end", _CAPS, lambda key: self._set("End the dashes", cap=key))
-        self.brush = QComboBox()
+        self.brush = DropDown()
         self.brush.setAccessibleName("Drawn with")
         for key, words in _BRUSHES:
             self.brush.addItem(words, key)

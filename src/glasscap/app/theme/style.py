@@ -50,7 +50,8 @@ QToolButton#set, QToolButton#set:focus {{ min-width: 60px; min-height: 76px; fon
 QPushButton[tight="true"], QPushButton[tight="true"]:checked {{ padding: 0 5px; font-size: 12px; }}
 QToolButton {{ padding: 0; min-width: 26px; }}
 QPushButton:hover, QToolButton:hover {{ border-color: {muted}; }}
-QPushButton:focus, QToolButton:focus {{ border: 1px solid {teal}; }}
+QPushButton:focus, QToolButton:focus {{ border: 1px dashed {ink}; }}
+QPushButton:checked:focus, QToolButton:checked:focus {{ border: 2px dashed {ink}; }}
 QPushButton:pressed, QToolButton:pressed {{ background: {teal_soft}; }}
 QPushButton:checked, QToolButton:checked {{ background: {teal_soft}; border: 2px solid {teal}; padding: 0 10px;
     min-height: 24px; }}
@@ -62,14 +63,14 @@ QPushButton#primary:focus {{ border: 2px solid {ink}; padding: 0 10px; min-heigh
 QPushButton#link {{ background: transparent; border: none; color: {teal}; padding: 0; text-align: left; }}
 QPushButton#link:focus {{ text-decoration: underline; }}
 QPushButton#flat, QToolButton#flat {{ background: transparent; border: 1px solid transparent; }}
-QPushButton#flat:focus, QToolButton#flat:focus {{ border: 1px solid {teal}; }}
+QPushButton#flat:focus, QToolButton#flat:focus {{ border: 1px dashed {ink}; }}
 QPushButton#flat:hover, QToolButton#flat:hover {{ background: {panel}; }}
 QPushButton#flat::menu-indicator, QToolButton#flat::menu-indicator {{ image: none; width: 0; }}
 #bar QPushButton {{ background: transparent; border: 1px solid transparent; border-radius: 16px;
     min-height: 32px; padding: 0 13px; }}
 #bar QPushButton:disabled {{ background: transparent; color: {line}; }}
 #bar QPushButton:hover {{ background: {panel}; }}
-#bar QPushButton:focus {{ border: 1px solid {teal}; }}
+#bar QPushButton:focus {{ border: 1px dashed {ink}; }}
 #bar QPushButton:checked {{ background: {teal}; color: {on_teal}; border: 1px solid {teal}; padding: 0 13px;
     min-height: 32px; }}
 #bar QPushButton:checked:focus {{ border: 2px solid {ink}; padding: 0 12px; min-height: 30px; }}
@@ -106,7 +107,7 @@ QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {muted}; bo
 QCheckBox::indicator:checked {{ background: {teal}; border-color: {teal}; image: url("{check}"); }}
 QCheckBox:disabled {{ color: {muted}; }}
 QCheckBox::indicator:disabled {{ border-color: {line}; background: {panel}; }}
-QCheckBox:focus {{ color: {teal}; }}
+QCheckBox:focus {{ text-decoration: underline; }}
 QMenu {{ background: {card}; border: 1px solid {line}; padding: 5px; }}
 QMenu::item {{ padding: 5px 22px 5px 12px; border-radius: 5px; }}
 QMenu::item:selected {{ background: {teal_soft}; }}

@@ -19,6 +19,7 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.tray.tray_thing import TrayThing
+from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.model import Item
 from glasscap.core.document.region import shape_outline
@@ -69,9 +70,7 @@ class TrayCard(TrayThing):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         chosen = colours()
         strong = self.is_selected or self._is_target
-        painter.setPen(
-            QPen(QColor(chosen.teal if strong or self.hasFocus() else chosen.line), 2 if strong else 1)
-        )
+        painter.setPen(QPen(QColor(chosen.teal if strong else chosen.line), 2 if strong else 1))
         painter.setBrush(QColor(chosen.teal_soft if self._is_target else chosen.field))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
         painter.setOpacity(0.3 if self.item.is_hidden else 1.0)
@@ -82,6 +81,8 @@ class TrayCard(TrayThing):
         name = painter.fontMetrics().elidedText(self.item.name, Qt.TextElideMode.ElideRight, WIDTH - 18)
         painter.drawText(QRect(9, HEIGHT - 22, WIDTH - 18, 16), Qt.AlignmentFlag.AlignLeft, name)
         self._paint_signs(painter)
+        if self.hasFocus():
+            draw_focus_ring(painter, QRectF(self.rect()).adjusted(3, 3, -3, -3))
         painter.end()
 
     def _paint_thumbnail(self, painter: QPainter) -> None:

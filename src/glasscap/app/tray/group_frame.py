@@ -9,6 +9,7 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.tray.tray_thing import TrayThing
+from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.core.document.model import Item
 
 _HEAD, _ICON, _PAD = 24, 14, 5
@@ -44,10 +45,12 @@ class GroupFrame(TrayThing):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         shown = colours()
-        strong = self.is_selected or self.hasFocus()
+        strong = self.is_selected
         painter.setPen(QPen(QColor(shown.teal if strong or self.is_open else shown.line), 2 if strong else 1))
         painter.setBrush(QColor(shown.teal_soft))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
+        if self.hasFocus():
+            draw_focus_ring(painter, QRectF(self.rect()).adjusted(3, 3, -3, -3))
         painter.setOpacity(0.45 if self.item.is_hidden else 1.0)
         icon("minus", shown.muted, _ICON).paint(painter, self._fold_box())
         room = self.height() - 27

@@ -4,6 +4,8 @@ from PySide6.QtCore import QRect, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
+from glasscap.app.widgets.line_field import give_keys_back
+
 
 class NameEditor(QLineEdit):
     """Lies over a widget until the name is entered; `named` tells it."""
@@ -36,7 +38,5 @@ class NameEditor(QLineEdit):
         self.hide()
         self.blockSignals(False)
         self.editingFinished.disconnect(self._on_finished)
-        parent = self.parentWidget()
-        if parent is not None:
-            parent.setFocus()
+        give_keys_back(self)
         self.deleteLater()

@@ -16,7 +16,8 @@ from glasscap.app.tray.group_frame import GroupFrame
 from glasscap.app.tray.sheet_list import WIDTH as SHEETS_WIDTH
 from glasscap.app.tray.sheet_list import SheetList
 from glasscap.app.widgets.buttons import push
-from glasscap.app.widgets.scroll import scrolled
+from glasscap.app.widgets.line_field import give_keys_back
+from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.edits import rename, set_hidden, set_locked
 from glasscap.core.document.groups import move_to_container
 from glasscap.core.document.kinds import has_name
@@ -54,6 +55,8 @@ class Tray(QFrame):
     menu_asked = Signal(QPoint)
     add_asked = Signal()
     drag_asked = Signal(str, object, QPoint)
+    # A key no card used, to be accepted by who does.
+    key_left = Signal(QKeyEvent)
 
     def __init__(self, session: Session, service: RenderService) -> None:
         super().__init__()
@@ -101,11 +104,11 @@ class Tray(QFrame):
         outer = QHBoxLayout(self)
         outer.setContentsMargins(12, 8, 12, 8)
         outer.setSpacing(14)
-        scroll_left = scrolled(self.sheets, is_upright=True)
+        scroll_left = ScrollPanel(self.sheets, is_upright=True)
         scroll_left.setFixedWidth(SHEETS_WIDTH + 12)
         outer.addWidget(scroll_left)
         outer.addWidget(self.finder)
-        outer.addWidget(scrolled(self._row, is_upright=False), 1)
+        outer.addWidget(ScrollPanel(self._row, is_upright=False), 1)
 
     # following the session
 
@@ -306,6 +309,14 @@ class Tray(QFrame):
     def _place_at(self, at: QPoint) -> DropPlace:
         return drop_place(self._row, self._line, self._row.mapFrom(self, at).x())
 
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Offer keys that no card used."""
+        event.ignore()
+        if not self.finder.hasFocus():
+            self.key_left.emit(event)
+        if not event.isAccepted():
+            super().keyPressEvent(event)
+
     # finding
 
     def begin_find(self) -> None:
@@ -320,6 +331,7 @@ class Tray(QFrame):
         found = [i.id for i in walk(self._session.sheet.items) if wanted and has_name(i, wanted)]
         if found:
             self._session.select(found)
+            give_keys_back(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Leave finding with Escape."""
@@ -329,6 +341,7 @@ class Tray(QFrame):
                 return False
             self.finder.clear()
             self.finder.hide()
+            give_keys_back(self)
             return True
         return super().eventFilter(watched, event)
 

@@ -3,11 +3,12 @@
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QPushButton, QToolButton, QWidget
 
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.flow import FlowLayout
+from glasscap.app.widgets.line_field import give_keys_back
 
 
 def push(text: str, on_click: Callable[[], object], *, icon_name: str = "", style: str = "") -> QPushButton:
@@ -24,7 +25,14 @@ def push(text: str, on_click: Callable[[], object], *, icon_name: str = "", styl
     made.clicked.connect(lambda: on_click())
     made.setCursor(Qt.CursorShape.ArrowCursor)
     made.setAutoDefault(False)
+    _leave_keys(made)
     return made
+
+
+def _leave_keys(button: QAbstractButton) -> None:
+    """Let a click leave the keys to the bench: what was typed in a field is taken before the button works."""
+    button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    button.pressed.connect(lambda: None if button.hasFocus() else give_keys_back(button))
 
 
 def tool(icon_name: str, name: str, on_click: Callable[[], object], *, style: str = "") -> QToolButton:
@@ -34,7 +42,7 @@ def tool(icon_name: str, name: str, on_click: Callable[[], object], *, style: st
     made.setIconSize(QSize(16, 16))
     made.setToolTip(name)
     made.setAccessibleName(name)
-    made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    _leave_keys(made)
     if style:
         made.setObjectName(style)
     made.clicked.connect(lambda: on_click())

@@ -4,21 +4,21 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QColor, QHideEvent, QKeyEvent, QLinearGradient, QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.colour_field import ColourField
 from glasscap.app.widgets.dropper import Dropper
 from glasscap.app.widgets.labels import label
-from glasscap.app.widgets.wrong import mark_wrong
-from glasscap.core.document.paint import check_colour, colour_of, rgba_of
-from glasscap.core.errors import FinishError
+from glasscap.app.widgets.line_field import give_keys_back
+from glasscap.core.document.paint import colour_of, rgba_of
 
 _WIDTH = 236
 _TRACK_HEIGHT = 16
 _OPAQUE = 255
-_HOUSE = ("#fbfaf7", "#22262a", "#b4532c", "#0b7a75", "#f4e9d8", "#c7a15a")
+_HOUSE = ("#ffffff", "#000000", "#fbfaf7", "#22262a", "#b4532c", "#0b7a75", "#f4e9d8", "#c7a15a")
 
 
 def qcolor(colour: str) -> QColor:
@@ -136,7 +136,7 @@ class Swatch(QWidget):
         painter.setBrush(checkerboard(0.5))
         painter.drawRoundedRect(box, 5, 5)
         painter.setBrush(qcolor(self.colour))
-        painter.setPen(QColor(colours().teal if self.hasFocus() else colours().line))
+        painter.setPen(QColor(colours().ink if self.hasFocus() else colours().line))
         painter.drawRoundedRect(box, 5, 5)
         painter.end()
 
@@ -161,9 +161,8 @@ class ColourPanel(QFrame):
         self._owner, self._hsl = parent, (0.0, 0.0, 0.0, 1.0)
         self._see_through, self._is_moving = see_through, False
         self.tracks = {n: Track(n) for n in ("Hue", "Strength", "Light", *(["Opacity"] if see_through else []))}
-        self.digits = QLineEdit()
-        self.digits.setAccessibleName("Colour, #rrggbb or #rrggbbaa" if see_through else "Colour, #rrggbb")
-        self.digits.editingFinished.connect(self._on_typed)
+        self.digits = ColourField("Colour digits or name", see_through=see_through)
+        self.digits.stepped.connect(self._choose)
         self.dropper = tool("pipette", "Take a colour from the photo or anywhere in the window", self._on_dropper)
         self._lay_out(proposals)
         for place, track in enumerate(self.tracks.values()):
@@ -187,13 +186,19 @@ class ColourPanel(QFrame):
         row_.addWidget(self.digits, 1)
         row_.addWidget(self.dropper)
         column.addLayout(row_)
+        self.wrong = label("", "small")
+        self.wrong.setWordWrap(True)
+        self.wrong.hide()
+        column.addWidget(self.wrong)
+        self.digits.refused.connect(self._on_refused)
+        self.digits.textEdited.connect(lambda: self.wrong.hide())
 
     def _swatch_row(self, column: QVBoxLayout, words: str, choices: Sequence[str]) -> list[Swatch]:
         made = [Swatch(c) for c in choices]
         if made:
             column.addWidget(label(words, "small"))
             row = QHBoxLayout()
-            row.setSpacing(6)
+            row.setSpacing(4)
             for swatch in made:
                 swatch.clicked.connect(self._choose)
                 row.addWidget(swatch)
@@ -228,8 +233,7 @@ class ColourPanel(QFrame):
         values = (hue, strength, light, opacity)
         for track, value, run in zip(self.tracks.values(), values, runs, strict=False):
             track.show_value(value, run)
-        if not self.digits.hasFocus() or not self.digits.isModified():
-            self.digits.setText(self.colour)
+        self.digits.show_colour(self.colour)
 
     def _on_track(self, place: int, value: float, *, is_settled: bool) -> None:
         values = list(self._hsl)
@@ -245,28 +249,16 @@ class ColourPanel(QFrame):
             self._is_moving = False
             self.chosen.emit(self.colour)
         super().hideEvent(event)
+        give_keys_back(self._owner)
 
     def _choose(self, colour: str) -> None:
         self.show_colour(colour)
         self.chosen.emit(colour)
 
-    def _on_typed(self) -> None:
-        if not self.digits.isModified():
-            return
-        text = self.digits.text().strip().lower()
-        text = text if text.startswith("#") else f"#{text}"
-        is_wrong = not self._is_colour(text)
-        mark_wrong(self.digits, is_wrong=is_wrong)
-        if not is_wrong:
-            self.digits.setModified(False)
-            self._choose(text)
-
-    def _is_colour(self, text: str) -> bool:
-        try:
-            check_colour(text)
-        except FinishError:
-            return False
-        return self._see_through or rgba_of(text)[3] == _OPAQUE
+    def _on_refused(self, why: str) -> None:
+        self.wrong.setText(why)
+        self.wrong.show()
+        self.adjustSize()
 
     def _on_dropper(self) -> None:
         dropper = Dropper(self._owner.window())
@@ -285,3 +277,5 @@ class ColourPanel(QFrame):
         y = at.y() if at.y() + self.height() <= room.bottom() else at.y() - owner.height() - self.height() - 8
         self.move(x, max(y, room.top()))
         self.show()
+        self.digits.setFocus()
+        self.digits.selectAll()

@@ -1,45 +1,84 @@
-"""A colour that opens a panel when clicked."""
+"""A colour: a field to type it into, and a swatch beside it that opens the panel."""
 
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QHBoxLayout, QToolButton, QWidget
 
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.colour_field import ColourField
 from glasscap.app.widgets.colour_panel import ColourPanel, qcolor
 
 Proposals = Callable[[], Sequence[str]]
+_SIDE = 28
 
 
 def _none() -> Sequence[str]:
     return ()
 
 
-class ColourWell(QPushButton):
-    """`moved(colour)` while one is being looked for, `stepped(colour)` when it is chosen."""
+class SwatchButton(QToolButton):
+    """A square of the colour."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setFixedSize(_SIDE, _SIDE)
+        self.setObjectName("flat")
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.colour = "#000000"
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint the colour over the checkerboard."""
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = self.rect().adjusted(4, 4, -4, -4)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(checkerboard(0.5))
+        painter.drawRoundedRect(box, 4, 4)
+        painter.setPen(QColor(colours().ink if self.hasFocus() else colours().line))
+        painter.setBrush(qcolor(self.colour))
+        painter.drawRoundedRect(box, 4, 4)
+        painter.end()
+
+
+class ColourWell(QWidget):
+    """`moved(colour)` while one is being looked for, `stepped(colour)` when it is chosen or typed."""
 
     moved = Signal(str)
     stepped = Signal(str)
+    refused = Signal(str)
 
     def __init__(self, name: str, proposals: Proposals = _none) -> None:
         super().__init__()
         self._name, self._proposals = name, proposals
-        self.colour = "#000000"
         self.panel: ColourPanel | None = None
-        self.setFixedWidth(112)
-        self.setAutoDefault(False)
-        self.show_colour(self.colour)
-        self.clicked.connect(self.open)
+        self.swatch, self.field = SwatchButton(), ColourField(name)
+        self.swatch.setToolTip(f"{name}: choose a colour")
+        self.field.setFixedWidth(84)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(2)
+        row.addWidget(self.swatch)
+        row.addWidget(self.field)
+        self.swatch.clicked.connect(self.open)
+        self.field.stepped.connect(self._on_chosen)
+        self.field.refused.connect(self.refused)
+        self.show_colour("#000000")
+
+    @property
+    def colour(self) -> str:
+        """The colour shown."""
+        return self.swatch.colour
 
     def show_colour(self, colour: str) -> None:
         """Show a colour without telling."""
-        self.colour = colour
-        self.setText(f"      {colour}")
-        self.setToolTip(f"{self._name}: {colour}")
-        self.setAccessibleName(f"{self._name}, {colour}")
-        self.update()
+        self.swatch.colour = colour
+        self.swatch.setAccessibleName(f"Choose {self._name[0].lower()}{self._name[1:]}, {colour}")
+        self.swatch.update()
+        self.field.show_colour(colour)
 
     def open(self) -> None:
         """Open the panel."""
@@ -55,18 +94,3 @@ class ColourWell(QPushButton):
     def _on_chosen(self, colour: str) -> None:
         self.show_colour(colour)
         self.stepped.emit(colour)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Paint a square of the colour on the button."""
-        super().paintEvent(event)
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(Qt.PenStyle.NoPen)
-        side = 16
-        y = (self.height() - side) // 2
-        painter.setBrush(checkerboard(0.5))
-        painter.drawRoundedRect(7, y, side, side, 4, 4)
-        painter.setPen(QColor(colours().line))
-        painter.setBrush(qcolor(self.colour))
-        painter.drawRoundedRect(7, y, side, side, 4, 4)
-        painter.end()

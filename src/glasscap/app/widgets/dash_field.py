@@ -2,11 +2,13 @@
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
-from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QWidget
 
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.line_field import LineField
 from glasscap.app.widgets.slider_row import LABEL_WIDTH
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.app.widgets.wrong import mark_wrong
 from glasscap.editor.numbers import NumberError, format_number, parse_number
 
@@ -30,7 +32,7 @@ class DashField(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.presets = QComboBox()
+        self.presets = DropDown()
         self.presets.setAccessibleName("Dashes")
         self.presets.setIconSize(QSize(54, 12))
         self.presets.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -41,7 +43,7 @@ class DashField(QWidget):
             self.presets.setItemData(self.presets.count() - 1, words, Qt.ItemDataRole.ToolTipRole)
             self.presets.setItemData(self.presets.count() - 1, words, Qt.ItemDataRole.AccessibleTextRole)
         self.presets.addItem(_OWN, None)
-        self.lengths = QLineEdit()
+        self.lengths = LineField()
         self.lengths.setAccessibleName("Dash and gap lengths, px")
         self.lengths.setPlaceholderText("14 7")
         self.lengths.setFixedWidth(66)
@@ -67,7 +69,7 @@ class DashField(QWidget):
         index = next((n for n, (_, p) in enumerate(_PATTERNS) if p == dashes), len(_PATTERNS))
         self.presets.setCurrentIndex(index)
         if not (self.lengths.hasFocus() and self.lengths.isModified()):
-            self.lengths.setText(" ".join(format_number(v) for v in dashes))
+            self.lengths.show_text(" ".join(format_number(v) for v in dashes))
             self._mark("")
         self.even.setChecked(is_even)
         self.even.setVisible(bool(dashes))

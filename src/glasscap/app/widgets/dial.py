@@ -69,7 +69,7 @@ class Dial(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         middle, radius = QPointF(self.width() / 2, self.height() / 2), _SIDE / 2 - 6
-        painter.setPen(QPen(QColor(colours().teal if self.hasFocus() else colours().line), 1.5))
+        painter.setPen(QPen(QColor(colours().ink if self.hasFocus() else colours().line), 1.5))
         painter.setBrush(QColor(colours().field))
         painter.drawEllipse(middle, radius, radius)
         painter.setPen(QPen(QColor(colours().line), 1))

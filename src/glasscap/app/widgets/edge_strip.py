@@ -8,6 +8,7 @@ from glasscap.app.theme.fonts import font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
+from glasscap.app.widgets.wheel import takes_wheel
 from glasscap.core.document.finishes import Finishes
 from glasscap.core.render.screen import Frame
 from glasscap.editor.edge_profile import (
@@ -171,7 +172,10 @@ class EdgeStrip(QWidget):
         self.update()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        """Enlarge 1 to 16 times."""
+        """Enlarge 1 to 16 times where the strip is in use."""
+        if not takes_wheel(self):
+            event.ignore()
+            return
         factor = 1.25 ** (event.angleDelta().y() / 120)
         self._own_zoom = min(max(self.zoom * factor, LEAST_ZOOM), MOST_ZOOM)
         self._fit()

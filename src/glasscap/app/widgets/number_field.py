@@ -5,13 +5,14 @@ from collections.abc import Callable
 from msgspec import Struct
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence, QResizeEvent, QWheelEvent
-from PySide6.QtWidgets import QLineEdit
 
+from glasscap.app.runs import Run
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.line_field import LineField
+from glasscap.app.widgets.wheel import NOTCH, takes_wheel
 from glasscap.app.widgets.wrong import mark_wrong
 from glasscap.editor.numbers import NumberError, format_number, parse_length, parse_number, px_per
 
-_NOTCH = 120
 # Logical px of border and padding.
 _FRAME = 16
 _KEYS_OF_TEXT = (
@@ -41,7 +42,7 @@ class NumberSpec(Struct, frozen=True):
         return self.suffix if self.suffix in ("px", "%", "°", "") else "px"
 
 
-class NumberField(QLineEdit):
+class NumberField(LineField):
     """Emits `stepped(value)` once for each value entered; a wrong entry is marked and said, and kept."""
 
     stepped = Signal(float)
@@ -53,6 +54,7 @@ class NumberField(QLineEdit):
         super().__init__()
         self.spec, self._ppi = spec, ppi
         self._value: float | None = None
+        self._notches = Run()
         # Painted by the toolkit alone: a window full of fields is painted often.
         self._suffix = label("", "small")
         self._suffix.setParent(self)
@@ -96,10 +98,12 @@ class NumberField(QLineEdit):
             self._write()
 
     def _write(self) -> None:
-        self.setText("" if self._value is None else self._fitting(self._value / self._px_per_unit))
-        self.setCursorPosition(0)
-        self.setModified(False)
+        self.show_text("" if self._value is None else self._fitting(self._value / self._px_per_unit))
         self._mark(None)
+
+    def restore(self) -> None:
+        """Show the value again."""
+        self._write()
 
     def _fitting(self, value: float) -> str:
         """Return a number with as many decimals as there is room for."""
@@ -156,6 +160,11 @@ class NumberField(QLineEdit):
             value = round(self._value + count * self.spec.step, 6)
             self._enter(min(max(value, self.spec.low), self.spec.high))
 
+    def turn(self, notches: float) -> None:
+        """Go up or down by notches of a wheel: a run of them is one step of the job."""
+        with self._notches.notch():
+            self.step(notches)
+
     def focusInEvent(self, event: QFocusEvent) -> None:
         """Look at keys before they are taken, only while they come here: a field has many other events."""
         self.installEventFilter(self)
@@ -176,20 +185,18 @@ class NumberField(QLineEdit):
         return False
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Step with the arrow keys; Escape takes back what is being typed."""
+        """Step with the arrow keys."""
         steps = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
         if steps is not None:
             self._on_editing_finished()
             self.step(steps * (10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1))
-        elif event.key() == Qt.Key.Key_Escape and self.isModified():
-            self._write()
         else:
             super().keyPressEvent(event)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Step with the wheel when the field is in use."""
-        if self.hasFocus():
-            self.step(event.angleDelta().y() / _NOTCH)
+        if takes_wheel(self):
+            self.turn(event.angleDelta().y() / NOTCH)
             event.accept()
         else:
             event.ignore()

@@ -1,11 +1,12 @@
 """A panel that lies over the bench for a while."""
 
 from PySide6.QtCore import QRect, QSize, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QHideEvent, QKeyEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.labels import label
+from glasscap.app.widgets.line_field import give_keys_back
 
 # Logical px around it, and at the foot for the grip bar.
 _MARGIN, _FOOT = 12, 62
@@ -35,6 +36,18 @@ class OverBench(QFrame):
         self.raise_()
         self.setFocus()
 
+    def take_keys(self) -> None:
+        """Take the keys while the panel is there."""
+        if self.isVisible():
+            self.setFocus()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """Give the keys back to the bench."""
+        super().hideEvent(event)
+        parent = self.parentWidget()
+        if parent is not None:
+            give_keys_back(parent)
+
     def place(self) -> None:
         """Cover the bench, the grip bar left free."""
         parent = self.parentWidget()
@@ -50,8 +63,5 @@ class OverBench(QFrame):
         """Close with Escape."""
         if event.key() == Qt.Key.Key_Escape:
             self.hide()
-            parent = self.parentWidget()
-            if parent is not None:
-                parent.setFocus()
         else:
             super().keyPressEvent(event)

@@ -15,6 +15,7 @@ from glasscap.app.widgets.layouts import show_only
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.texture_choice import TextureChoice
+from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
 
 _WAYS = {"linear": "Straight", "radial": "Outwards", "around": "Around", "along": "Along"}
@@ -53,7 +54,7 @@ class PaintEditor(QWidget):
         self.well = ColourWell(f"{name} colour", proposals)
         self.bar = GradientBar()
         self.stop_well = ColourWell(f"{name} stop colour", proposals)
-        self.way = QComboBox()
+        self.way = DropDown()
         self.way.setAccessibleName(f"{name} gradient runs")
         for key, words in _WAYS.items():
             if key != "along" or has_path:
@@ -105,6 +106,8 @@ class PaintEditor(QWidget):
         self.turn.stepped.connect(lambda v: self._tell(replace(self._tiles, rotation=v)))
         for row in (self.angle, self.scale, self.turn):
             row.refused.connect(self.refused)
+        for well in (self.well, self.stop_well):
+            well.refused.connect(self.refused)
 
     @property
     def _gradient(self) -> GradientPaint:

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.theme.fonts import STRONG, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
+from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.render.screen import Frame
 
@@ -45,7 +46,7 @@ class PictureCard(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         shown = colours()
-        strong = self.is_marked or self.hasFocus()
+        strong = self.is_marked
         painter.setPen(QPen(QColor(shown.teal if strong else shown.line), 2 if strong else 1))
         painter.setBrush(QColor(shown.field))
         painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 8, 8)
@@ -62,6 +63,8 @@ class PictureCard(QWidget):
         foot = QRect(10, self.height() - _NAME, self.width() - 20, _NAME)
         name = painter.fontMetrics().elidedText(self.name, Qt.TextElideMode.ElideMiddle, foot.width())
         painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, name)
+        if self.hasFocus():
+            draw_focus_ring(painter, QRectF(self.rect()).adjusted(3, 3, -3, -3))
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

@@ -3,11 +3,12 @@
 import math
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QWidget
 
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
+from glasscap.app.widgets.wheel import Slider
 
 _STEPS = 2000
 LABEL_WIDTH = 62
@@ -48,7 +49,7 @@ class SliderRow(QWidget):
         self._low, self._high, self._is_log = spec.low, spec.high, is_logarithmic
         self.field = NumberField(spec, ppi)
         self.field.setFixedWidth(74)
-        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider = Slider()
         self.slider.setRange(0, _STEPS)
         self.slider.setAccessibleName(f"{spec.name} slider")
         self.slider.setMinimumWidth(40)
@@ -62,6 +63,8 @@ class SliderRow(QWidget):
         self.field.stepped.connect(self.stepped)
         self.field.refused.connect(self.refused)
         self.slider.valueChanged.connect(self._on_slider_changed)
+        self.slider.nudged.connect(self.field.step)
+        self.slider.turned.connect(self.field.turn)
         self.slider.sliderReleased.connect(self._on_slider_released)
         if reset_to is not None:
             self.label.reset_asked.connect(lambda: self.stepped.emit(reset_to))

@@ -6,6 +6,7 @@ from itertools import pairwise
 from typing import Literal
 
 from msgspec import Struct
+from PIL import ImageColor
 
 from glasscap.core.errors import FinishError
 
@@ -28,6 +29,29 @@ def check_colour(colour: str) -> None:
         raise FinishError(
             f"Colour {colour!r}", "it is not of the form #rrggbb or #rrggbbaa", "type for example #b4532c"
         )
+
+
+def read_colour(text: str) -> str:
+    """Return a colour as it is typed as "#rrggbb" or "#rrggbbaa": digits with or without a #, or a name of CSS.
+
+    Names are those of CSS Color Module Level 4, section 6.1, as Pillow lists them. Raises FinishError.
+
+    Examples
+    --------
+    >>> read_colour("B4532C"), read_colour("#fa0"), read_colour("Teal")
+    ('#b4532c', '#ffaa00', '#008080')
+    """
+    word = text.strip().lower().replace(" ", "")
+    if word in ImageColor.colormap:
+        return colour_of(*ImageColor.getrgb(word)[:3])
+    digits = word.removeprefix("#")
+    if len(digits) in (3, 4):
+        digits = "".join(2 * digit for digit in digits)
+    if not _COLOUR.fullmatch(f"#{digits}"):
+        raise FinishError(
+            f"Colour {text.strip()!r}", "it is no colour", "type digits such as #b4532c, or a name such as teal"
+        )
+    return f"#{digits}"
 
 
 def rgba_of(colour: str) -> Rgba:

@@ -1,0 +1,1 @@
+"""Scenarios in which the program is used as a hand uses it: X events, a window manager, controls by their names."""

@@ -1,0 +1,259 @@
+"""Drives the real window as a hand does: controls are found by their accessible names, clicked by X events.
+
+Scenarios run in the system's own Python, which has the bindings of the accessibility bus (AT-SPI); they know
+nothing of the program but its command and its files. `test_by_hand.py` gives them a screen, a window manager and a
+session bus.
+"""
+
+import json
+import os
+import subprocess
+import sys
+import time
+import zipfile
+from pathlib import Path
+
+import pyatspi
+
+SECONDS = 30.0
+_BUSY = (pyatspi.ROLE_APPLICATION,)
+
+
+class MissingError(AssertionError):
+    """What was looked for is not on the screen."""
+
+
+def until(is_so, what, seconds=SECONDS):
+    """Wait until something is so; its value."""
+    end = time.time() + seconds
+    while True:
+        try:
+            found = is_so()
+        except (MissingError, LookupError, AttributeError):
+            found = None
+        if found:
+            return found
+        if time.time() > end:
+            raise MissingError(f"never came about: {what}")
+        time.sleep(0.05)
+
+
+def x(*words):
+    """Send events to the X server."""
+    subprocess.run(["xdotool", *map(str, words)], check=True)
+
+
+class Hand:
+    """One running program."""
+
+    def __init__(self, *arguments):
+        command = [os.environ["GLASSCAP_PYTHON"], "-m", "glasscap", *map(str, arguments)]
+        self.errors = Path(os.environ["HOME"], f"stderr-{time.time_ns()}")
+        with self.errors.open("w") as errors:
+            self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=errors)
+        until(lambda: self.find("Main menu", wait=0), "a window with a main menu", 120)
+        self.place()
+
+    # looking
+
+    def nodes(self, root=None):
+        """Yield what is showing, front to back in the order of the tree."""
+        desktop = pyatspi.Registry.getDesktop(0)
+        stack = (
+            [root] if root is not None else [a for a in desktop if a is not None and "glasscap" in a.name.lower()]
+        )
+        while stack:
+            node = stack.pop()
+            try:
+                if node.getRole() not in _BUSY and not node.getState().contains(pyatspi.STATE_SHOWING):
+                    continue
+                yield node
+                stack.extend(reversed([c for c in node if c is not None]))
+            except (RuntimeError, LookupError, OSError):
+                continue
+            except Exception as error:
+                if type(error).__module__.startswith("gi"):
+                    continue
+                raise
+
+    def all(self, name, role=None, *, exact=False, root=None):
+        """Return every control with a name (or with a part of one)."""
+
+        def fits(node):
+            own = node.name or ""
+            is_named = own == name if exact else name.lower() in own.lower()
+            return is_named and (role is None or role in node.getRoleName())
+
+        return [n for n in self.nodes(root) if _is_so(fits, n)]
+
+    def find(self, name, role=None, *, exact=False, wait=SECONDS, root=None):
+        """Return the first control with a name; wait for it."""
+        found = lambda: next(iter(self.all(name, role, exact=exact, root=root)), None)  # noqa: E731
+        if wait == 0:
+            return found()
+        return until(found, f"a control named {name!r}" + (f" ({role})" if role else ""), wait)
+
+    def has(self, name, role=None, *, exact=False):
+        """Whether there is such a control now."""
+        return bool(self.all(name, role, exact=exact))
+
+    def box(self, node):
+        """Return x, y, width, height on the screen."""
+        extents = node.queryComponent().getExtents(pyatspi.DESKTOP_COORDS)
+        return extents.x, extents.y, extents.width, extents.height
+
+    def centre(self, node):
+        """Return the middle of a control on the screen."""
+        left, top, width, height = self.box(node)
+        return left + width // 2, top + height // 2
+
+    def text(self, node):
+        """Return what stands in a field."""
+        inside = node.queryText()
+        return inside.getText(0, inside.characterCount)
+
+    def marked(self, node):
+        """Return the part of a field's text that is selected."""
+        inside = node.queryText()
+        if inside.getNSelections() == 0:
+            return ""
+        start, end = inside.getSelection(0)
+        return inside.getText(start, end)
+
+    def has_focus(self, node):
+        """Whether the keys go to a control."""
+        return node.getState().contains(pyatspi.STATE_FOCUSED)
+
+    def is_on(self, node):
+        """Whether a button is down."""
+        return node.getState().contains(pyatspi.STATE_CHECKED)
+
+    def value(self, node):
+        """Return where a slider stands."""
+        return node.queryValue().currentValue
+
+    # doing
+
+    def place(self):
+        """Put the window at the screen's top left, and the keys into it."""
+        names = subprocess.run(["xdotool", "search", "--name", "Glass Cap"], capture_output=True, text=True)
+        window = names.stdout.split()[-1]
+        x("windowmove", window, 0, 18, "windowactivate", "--sync", window)
+        self.rest(0.4)
+
+    def rest(self, seconds=0.25):
+        """Let the window come to rest."""
+        time.sleep(seconds)
+
+    def click(self, what, role=None, *, button=1, at=None, times=1, exact=False):
+        """Click a control in its middle, or at a place in it."""
+        node = self.find(what, role, exact=exact) if isinstance(what, str) else what
+        place = self.centre(node) if at is None else (self.box(node)[0] + at[0], self.box(node)[1] + at[1])
+        x("mousemove", *place, "sleep", 0.05, "click", "--repeat", times, "--delay", 60, button)
+        self.rest()
+        return node
+
+    def key(self, *keys):
+        """Press keys, one after the other."""
+        for key in keys:
+            x("key", "--clearmodifiers", key)
+        self.rest(0.15)
+
+    def type(self, text):
+        """Type text where the keys go."""
+        x("type", "--delay", 15, text)
+        self.rest(0.15)
+
+    def drag(self, start, end, *, button=1, hold=()):
+        """Drag from one place on the screen to another."""
+        x("mousemove", *start)
+        for key in hold:
+            x("keydown", key)
+        x("mousedown", button)
+        for n in range(1, 11):
+            x("mousemove", *(round(a + (b - a) * n / 10) for a, b in zip(start, end, strict=True)))
+            time.sleep(0.02)
+        x("mouseup", button)
+        for key in hold:
+            x("keyup", key)
+        self.rest()
+
+    def wheel(self, where, notches=3, *, up=False):
+        """Turn the wheel over a control or a place."""
+        place = where if isinstance(where, tuple) else self.centre(where)
+        x("mousemove", *place, "sleep", 0.05, "click", "--repeat", notches, "--delay", 30, 4 if up else 5)
+        self.rest()
+
+    # the job
+
+    def choose_file(self, path):
+        """Enter a path in the file dialog that is open."""
+        field = self.find("File name", "text")
+        until(lambda: self.has_focus(field), "the file dialog has the keys")
+        self.key("ctrl+a")
+        self.type(str(path))
+        self.key("Return")
+
+    def save_as(self, path):
+        """Save the job under a name; what the file says."""
+        self.key("ctrl+shift+s")
+        self.choose_file(path)
+        until(path.is_file, f"{path.name} is written")
+        until(lambda: self.has("saved", exact=True), "the top bar says saved")
+        return job_of(path)
+
+    def save(self, path):
+        """Save the job to its file; what the file says."""
+        before = path.stat().st_mtime_ns
+        self.key("ctrl+s")
+        until(lambda: path.stat().st_mtime_ns != before, f"{path.name} is written anew")
+        return job_of(path)
+
+    def close(self):
+        """End the program; what it wrote to standard error."""
+        self.process.terminate()
+        try:
+            self.process.wait(10)
+        except subprocess.TimeoutExpired:
+            self.process.kill()
+        return self.errors.read_text()
+
+
+def _is_so(fits, node):
+    try:
+        return fits(node)
+    except Exception:  # noqa: BLE001 - a node that went away fits nothing
+        return False
+
+
+def job_of(path):
+    """Return what a job file says."""
+    with zipfile.ZipFile(path) as archive:
+        return json.loads(archive.read("job.json"))
+
+
+def items_of(job):
+    """Return every item of a job's sheets by name, groups' included."""
+    found = {}
+
+    def walk(items):
+        for item in items:
+            found[item["name"]] = item
+            walk(item.get("content", {}).get("items", []) if isinstance(item.get("content"), dict) else [])
+
+    for sheet in job["sheets"]:
+        walk(sheet["items"])
+    return found
+
+
+def play(scenario):
+    """Run a scenario with the folder it may write to; say what failed."""
+    folder = Path(sys.argv[1])
+    try:
+        scenario(folder)
+    except AssertionError as error:
+        subprocess.run(
+            ["import", "-window", "root", str(folder / "failed.png")], check=False, capture_output=True
+        )
+        raise SystemExit(f"{type(error).__name__}: {error}") from error
+    print("done")
