@@ -122,3 +122,19 @@ def test_letters_stay_when_the_desktop_changes_between_light_and_dark(stepped: H
     QTest.keyClicks(steps.shape.letters_rows.text, "X")
     session.settle()
     assert sorted(session.job.sheets[0].items[0].shape.letters.text) == sorted("POTSX")
+
+
+def test_the_box_shows_what_undo_brought_back(stepped: Hand) -> None:
+    stepped.studio.workbench.bench.lettering.begin()
+    steps = stepped.studio.workbench.steps
+    steps.open_only("shape")
+    QTest.keyClicks(stepped.bench, "POTS")
+    stepped.key(Qt.Key.Key_Escape)
+    box = steps.shape.letters_rows.text
+    assert box.toPlainText() == "POTS"
+    stepped.key(Qt.Key.Key_Z, CTRL)
+    assert box.toPlainText() == "KILN"
+    box.setFocus()
+    QTest.keyClicks(box, "S")
+    stepped.session.settle()
+    assert stepped.item().shape.letters.text == "KILNS"

@@ -37,6 +37,7 @@ class Lettering(QObject):
         self._rest = QTimer(self, singleShot=True, interval=_REST_MS)
         self._rest.timeout.connect(session.settle)
         session.view_changed.connect(self._on_view_changed)
+        session.saved_changed.connect(self._follow)
         self._on_view_changed()
 
     # what is there
@@ -215,6 +216,10 @@ class Lettering(QObject):
                 self._begin_typing()
             elif not self._is_in_box:
                 session.put_down(self)
+        self._follow()
+
+    def _follow(self) -> None:
+        """Show the letters as they are once a step, or another selection, has changed them."""
         letters = self.letters
         text = "" if letters is None else letters.text
         if text != self.entry.text and self._draft is None:

@@ -10,12 +10,13 @@ import os
 import subprocess
 import sys
 import time
+import traceback
 import zipfile
 from pathlib import Path
 
 import pyatspi
 
-SECONDS = 30.0
+SECONDS = 15.0
 _BUSY = (pyatspi.ROLE_APPLICATION,)
 
 
@@ -56,7 +57,8 @@ class Hand:
 
     # looking
 
-    def nodes(self, root=None):
+    @staticmethod
+    def nodes(root=None):
         """Yield what is showing, front to back in the order of the tree."""
         desktop = pyatspi.Registry.getDesktop(0)
         stack = (
@@ -184,6 +186,10 @@ class Hand:
         x("mousemove", *place, "sleep", 0.05, "click", "--repeat", notches, "--delay", 30, 4 if up else 5)
         self.rest()
 
+    def choose(self, number):
+        """Take an entry of the menu that is open, counted from 1."""
+        self.key(*["Down"] * number, "Return")
+
     # the job
 
     def choose_file(self, path):
@@ -229,7 +235,7 @@ def _is_so(fits, node):
 def job_of(path):
     """Return what a job file says."""
     with zipfile.ZipFile(path) as archive:
-        return json.loads(archive.read("job.json"))
+        return json.loads(archive.read("job.json"))["job"]
 
 
 def items_of(job):
@@ -246,14 +252,21 @@ def items_of(job):
     return found
 
 
+def shoot(path):
+    """Write a picture of the screen."""
+    call = f"from PIL import ImageGrab; ImageGrab.grab(xdisplay='').save({str(path)!r})"
+    subprocess.run([os.environ["GLASSCAP_PYTHON"], "-c", call], check=False, capture_output=True)
+
+
 def play(scenario):
-    """Run a scenario with the folder it may write to; say what failed."""
+    """Run a scenario with the folder it may write to; say what failed, with a picture of the screen."""
     folder = Path(sys.argv[1])
     try:
         scenario(folder)
     except AssertionError as error:
-        subprocess.run(
-            ["import", "-window", "root", str(folder / "failed.png")], check=False, capture_output=True
-        )
+        shoot(folder / "failed.png")
+        names = dict.fromkeys(node.name for node in Hand.nodes() if node.name)
+        (folder / "names.txt").write_text("\n".join(names))
+        traceback.print_exc()
         raise SystemExit(f"{type(error).__name__}: {error}") from error
     print("done")

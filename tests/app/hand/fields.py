@@ -40,7 +40,7 @@ def scenario(folder):
 
     # A colour is typed.
     hand.click("Step: Strokes")
-    colour = hand.find("Stroke colour", "text")
+    colour = hand.find("Paint colour", "text")
     hand.click(colour)
     hand.type("rebeccapurple")
     hand.key("Return")
@@ -50,9 +50,7 @@ def scenario(folder):
     hand.key("Return")
     until(lambda: hand.has("it is no colour"), "a wrong word says why")
     hand.key("Escape")
-    hand.click("Choose stroke colour")
-    digits = hand.find("Colour digits or name", "text")
-    until(lambda: hand.has_focus(digits), "the panel begins with its digits")
+    hand.click("Choose paint colour")
     hand.type("#0b7a75")
     hand.key("Return", "Escape")
     until(lambda: hand.text(colour) == "#0b7a75", "the panel's digits are taken")

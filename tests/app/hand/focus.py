@@ -28,7 +28,7 @@ def scenario(folder):
     keys_are_at_the_bench()
     hand.key("Right")
     hand.click("Step: Strokes")
-    hand.click("Choose stroke colour")
+    hand.click("Choose paint colour")
     hand.key("Escape")
     keys_are_at_the_bench()
     hand.key("Right")
@@ -49,9 +49,8 @@ def scenario(folder):
     keys_are_at_the_bench()
     hand.key("Escape")
     hand.key("d")
-    until(lambda: hand.has("Draw a shape") or True, "")
     hand.key("Escape")
-    left, top, wide, high = hand.box(bench)
+    left, top, _, _ = hand.box(bench)
     hand.drag((left + 40, top + 40), (left + 140, top + 120))
     assert items_of(hand.save_as(folder / "c.glasscap")) == items_of(saved), "Escape left a tool armed"
     # Ctrl+Q quits; nothing is asked of a job that is saved.

@@ -27,7 +27,7 @@ def scenario(folder):
     left, top, wide, high = hand.box(hand.find("Bench", exact=True))
     at = lambda x, y: (round(left + x * wide), round(top + y * high))  # noqa: E731
     hand.click("Draw", "push button", exact=True)
-    hand.click("Point by point")
+    hand.choose(2)
     for place in ((0.3, 0.3), (0.6, 0.3), (0.6, 0.6)):
         hand.click("Bench", at=(round(place[0] * wide), round(place[1] * high)), exact=True)
     hand.key("ctrl+z", "ctrl+z", "ctrl+z", "ctrl+z")

@@ -29,7 +29,6 @@ from glasscap.app.lettering import Lettering
 from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.point_edits import move_points
@@ -235,7 +234,7 @@ class Bench(QWidget):
         for child in self.findChildren(QWidget, "bar", Qt.FindChildOption.FindDirectChildrenOnly):
             overlay.draw_soft_shadow(painter, QRectF(child.geometry()))
         if self.hasFocus():
-            draw_focus_ring(painter, QRectF(self.rect()), radius=3)
+            overlay.draw_keys_are_here(painter, QRectF(self.rect()))
         painter.end()
 
     def enterEvent(self, event: QEnterEvent) -> None:

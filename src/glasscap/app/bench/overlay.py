@@ -8,6 +8,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
+from glasscap.app.theme.style import colours
 from glasscap.core.document.model import Cutout
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import shape_outline
@@ -22,6 +23,8 @@ from glasscap.editor.snapping import Guide
 HANDLE_PX = 5.5
 # Outlines kept as the toolkit's paths from one repaint to the next.
 _KEPT_PATHS = 64
+# How strong the line is that shows where the keys go, of 255.
+_QUIET = 120
 
 
 class PathSink:
@@ -194,6 +197,15 @@ def draw_sheet_shadow(painter: QPainter, box: QRectF) -> None:
         painter.fillRect(x0 - far, y1 + far, wide, 1, shade)
         painter.fillRect(x0 - far, y0 - far + 2, 1, high, shade)
         painter.fillRect(x1 + far - 1, y0 - far + 2, 1, high, shade)
+
+
+def draw_keys_are_here(painter: QPainter, box: QRectF) -> None:
+    """Draw a thin line around the bench: arrows and keys work there."""
+    line = QColor(colours().ink)
+    line.setAlpha(_QUIET)
+    painter.setPen(QPen(line, 1))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
 
 
 def draw_soft_shadow(painter: QPainter, box: QRectF) -> None:

@@ -1,0 +1,58 @@
+"""The program used as a hand uses it: X events, a window manager, controls found by their accessible names."""
+
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+import glasscap
+
+FOLDER = Path(__file__).parent / "hand"
+SCENARIOS = sorted(p.stem for p in FOLDER.glob("*.py") if p.stem not in ("__init__", "driver"))
+NEEDED = ("Xvfb", "xdotool", "openbox", "dbus-run-session")
+# The session's bus, the accessibility bus on it, then the scenario in the system's own Python.
+BUS = '/usr/libexec/at-spi-bus-launcher --launch-immediately >/dev/null 2>&1 & exec /usr/bin/python3 "$0" "$@"'
+
+
+@pytest.fixture
+def screen() -> Iterator[str]:
+    missing = [tool for tool in NEEDED if shutil.which(tool) is None]
+    if missing or subprocess.run(["/usr/bin/python3", "-c", "import pyatspi"], capture_output=True).returncode:
+        pytest.fail("needs: apt-get install xvfb xdotool openbox dbus at-spi2-core python3-pyatspi")
+    read, write = os.pipe()
+    call = ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x840x24", "-nolisten", "tcp"]
+    server = subprocess.Popen(call, pass_fds=[write], stderr=subprocess.DEVNULL)
+    os.close(write)
+    with os.fdopen(read) as pipe:
+        name = f":{pipe.readline().strip()}"
+    manager = subprocess.Popen(["openbox"], env={**os.environ, "DISPLAY": name}, stderr=subprocess.DEVNULL)
+    yield name
+    manager.terminate()
+    manager.wait()
+    server.terminate()
+    server.wait()
+
+
+@pytest.mark.screen
+@pytest.mark.parametrize("scenario", SCENARIOS)
+def test_by_hand(scenario: str, screen: str, tmp_path: Path) -> None:
+    home = {f"XDG_{kind}_HOME": str(tmp_path / kind) for kind in ("STATE", "CONFIG", "DATA", "CACHE")}
+    environment = {
+        **os.environ,
+        **home,
+        "HOME": str(tmp_path),
+        "DISPLAY": screen,
+        "QT_QPA_PLATFORM": "xcb",
+        "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1",
+        "GLASSCAP_PYTHON": sys.executable,
+        "PYTHONPATH": str(Path(glasscap.__file__).parent.parent),
+    }
+    for name in ("WAYLAND_DISPLAY", "DBUS_SESSION_BUS_ADDRESS", "AT_SPI_BUS_ADDRESS"):
+        environment.pop(name, None)
+    call = ["dbus-run-session", "--", "bash", "-c", BUS, str(FOLDER / f"{scenario}.py"), str(tmp_path)]
+    done = subprocess.run(call, env=environment, capture_output=True, text=True, timeout=400, check=False)
+    assert done.stdout.splitlines()[-1:] == ["done"], f"{done.stdout}{done.stderr}"
