@@ -191,7 +191,7 @@ def test_cover_meter_and_cover_the_shape(placed: Hand) -> None:
     bar.cover_button.click()
     placed.settle()
     assert bar.meter.text() == "Photo covers the shape"
-    assert placed.session.undo_label == "Cover the shape"
+    assert placed.session.undo_label == "Just cover the shape"
 
 
 def test_an_enlarged_photo_is_said(placed: Hand) -> None:

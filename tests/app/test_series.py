@@ -212,4 +212,4 @@ def test_a_photo_that_ends_within_a_soft_edge_is_told_of_and_covered(placed: Han
     assert bar.meter.text() == "Photo covers the shape"
     assert not bar.cover_button.isVisible()
     assert placed.item().content_placement.scale_x > 1
-    assert placed.session.undo_label == "Cover the shape"
+    assert placed.session.undo_label == "Just cover the shape"

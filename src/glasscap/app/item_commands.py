@@ -8,10 +8,11 @@ from PySide6.QtGui import QGuiApplication
 from glasscap.app.photo_intake import incoming_from
 from glasscap.app.session import Session
 from glasscap.core.document import edits
+from glasscap.core.document.cover import fitted_inside, just_covering
 from glasscap.core.document.groups import group_items, ungroup
 from glasscap.core.document.kinds import kind_of
-from glasscap.core.document.model import Job
-from glasscap.core.document.placing import cover_items
+from glasscap.core.document.model import Item, Job
+from glasscap.core.document.placing import Fit, fit_photos
 from glasscap.core.document.point_edits import delete_points
 from glasscap.core.document.points import nodes_on_sheet
 from glasscap.core.document.query import find_item, fresh_ids, items_of, locate, siblings, topmost
@@ -51,7 +52,9 @@ class ItemCommands(QObject):
             "mask": self.mask,
             "take_apart": self.take_apart,
             "join": self.join,
-            "cover": lambda: self._each("Cover the shape", cover_items),
+            "another": self.another,
+            "cover": lambda: self.fit("Just cover the shape", just_covering),
+            "fit_inside": lambda: self.fit("Fit the photo inside", fitted_inside),
             "forward": lambda: self.reorder(lambda place, last: place + 1),
             "backward": lambda: self.reorder(lambda place, last: place - 1),
             "to_front": lambda: self.reorder(lambda place, last: last),
@@ -68,7 +71,7 @@ class ItemCommands(QObject):
     def copy(self) -> bool:
         """Copy the selected cutouts with their photos."""
         session = self._session
-        if not session.selected:
+        if not self._has_selected():
             return False
         try:
             data = copied(session.job, session.sheet_id, session.selected, session.store)
@@ -120,7 +123,7 @@ class ItemCommands(QObject):
     def duplicate(self) -> None:
         """Put shifted copies in front of the selected cutouts and select them."""
         session, chosen = self._session, [i.id for i in self._session.chosen]
-        if not chosen:
+        if not self._has_selected():
             return
         before = {i.id for _, i in items_of(session.job)}
         session.apply("Duplicate", lambda job: edits.duplicate_items(job, chosen, _DUPLICATE_OFFSET))
@@ -138,6 +141,8 @@ class ItemCommands(QObject):
         chosen = [i for i in session.selected if not find_item(session.job, i).is_locked]
         if chosen:
             session.apply(step, lambda job: edits.remove_items(job, chosen))
+        elif self._has_selected():
+            session.noted.emit(f"{_named(session.chosen)} locked; unlock first")
 
     def select_all(self) -> None:
         """Select every cutout that is not locked, or every point of the outline that is edited."""
@@ -151,7 +156,7 @@ class ItemCommands(QObject):
     def select_alike(self) -> None:
         """Select what is of the same kind as the cutout selected last: the same sort of content and shape."""
         session, item = self._session, self._session.item
-        if item is not None:
+        if self._has_selected() and item is not None:
             alike = [i.id for i in session.items if not i.is_locked and kind_of(i) == kind_of(item)]
             session.select([*(i for i in alike if i != item.id), item.id])
 
@@ -167,7 +172,7 @@ class ItemCommands(QObject):
             made.append(group_id)
             return grouped
 
-        if chosen and session.apply("Group", edit):
+        if self._has_selected() and session.apply("Group", edit):
             session.select(made[-1:])
 
     def ungroup(self) -> None:
@@ -183,12 +188,16 @@ class ItemCommands(QObject):
 
         if groups and session.apply("Ungroup", edit):
             session.select(freed)
+        elif not groups:
+            session.noted.emit("Select a group first")
 
     def enter(self) -> None:
         """Open the selected group on the bench."""
         item = self._session.item
         if item is not None and item.is_group:
             self._session.enter_group(item.id)
+        else:
+            self._session.noted.emit("Select a group first")
 
     def hide(self) -> None:
         """Hide the selected cutouts, or show them if all are hidden."""
@@ -208,7 +217,11 @@ class ItemCommands(QObject):
     def take_apart(self) -> None:
         """Make photo and shape two things; the shape is selected with the photo."""
         session, item = self._session, self._session.item
-        if item is None or item.is_locked or item.shape is None or item.content_placement is None:
+        if item is None or item.shape is None or item.content_placement is None:
+            session.noted.emit("Select a cutout that has a photo and a shape")
+            return
+        if item.is_locked:
+            session.noted.emit(f"{item.name} is locked; unlock it first")
             return
         (shape_id,) = fresh_ids(session.job, 1)
         session.apply("Take apart", lambda job: edits.take_apart(job, item.id, shape_id))
@@ -221,11 +234,39 @@ class ItemCommands(QObject):
         if pair is not None:
             session.apply("Join", lambda job: edits.join(job, *pair))
             session.select((pair[0],))
+        else:
+            session.noted.emit("To join, select a cutout and a shape without a photo that is to be its mask")
+
+    def another(self) -> None:
+        """Make a second cutout of the selected cutout's photo, in register with it."""
+        session, item = self._session, self._session.item
+        if not self._has_selected() or item is None:
+            return
+        made: list[str] = []
+
+        def edit(job: Job) -> Job:
+            done, fresh = edits.another_cutout(job, item.id)
+            made.append(fresh)
+            return done
+
+        if session.apply("Another cutout of this photo", edit):
+            session.select(made[-1:])
+
+    def fit(self, step: str, fit: Fit) -> None:
+        """Give the photos of the selected cutouts another size within their shapes."""
+        session, chosen = self._session, self._session.selected
+        meant = [
+            i for i in (find_item(session.job, i) for i in chosen) if i.shape is not None and not i.is_locked
+        ]
+        if any(i.content_placement is not None for i in meant):
+            session.apply(step, lambda job: fit_photos(job, chosen, fit))
+        elif self._has_selected():
+            session.noted.emit("Select a cutout that has a photo and a shape, and is not locked")
 
     def reorder(self, wanted: Callable[[int, int], int]) -> None:
         """Give the item selected last another place."""
         session, item = self._session, self._session.item
-        if item is None:
+        if not self._has_selected() or item is None:
             return
         _, _, place = locate(session.job, item.id)
         target = wanted(place, len(siblings(session.job, item.id)) - 1)
@@ -236,5 +277,15 @@ class ItemCommands(QObject):
 
     def _each(self, step: str, edit: Callable[[Job, tuple[str, ...]], Job]) -> None:
         chosen = self._session.selected
-        if chosen:
+        if self._has_selected():
             self._session.apply(step, lambda job: edit(job, chosen))
+
+    def _has_selected(self) -> bool:
+        """Whether something is selected; says so where not."""
+        if not self._session.selected:
+            self._session.noted.emit("Select a cutout first")
+        return bool(self._session.selected)
+
+
+def _named(items: tuple[Item, ...]) -> str:
+    return f"{items[0].name} is" if len(items) == 1 else f"All {len(items)} are"

@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.core.document.edits import add_photo, swap_photo
-from glasscap.core.document.intake import add_photos, job_of_photos
+from glasscap.core.document.intake import add_photos, fill_shape, job_of_photos
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_item
+from glasscap.core.document.query import find_item, items_of
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.photo_reading import Source, read_photos
@@ -124,10 +124,24 @@ class PhotoIntake(QObject):
             record = found[0].record
             self._session.apply(step, lambda job: edit(add_photo(job, record), record))
 
+    def _fill(self, item_id: str, records: list[PhotoRecord]) -> None:
+        """Put photos into the selected shape that waits for one, and into copies of it."""
+        session = self._session
+        words = "Put the photo in" if len(records) == 1 else f"Put {len(records)} photos in"
+        before = {i.id for _, i in items_of(session.job)}
+        if session.apply(words, lambda job: fill_shape(job, item_id, records)):
+            fresh = [i.id for _, i in items_of(session.job) if i.id not in before]
+            session.select([item_id, *fresh])
+
     def _add(self, found: Sequence[FoundPhoto], target: str | None, *, is_new_job: bool) -> None:
         session = self._session
         if target is None and is_new_job:
             self.job_needed.emit(job_of_photos([p.record for p in found]))
+            return
+        waiting = session.item
+        takes = target is None and waiting is not None and waiting.content is None and not waiting.is_locked
+        if takes and waiting is not None and waiting.shape is not None:
+            self._fill(waiting.id, [p.record for p in found])
             return
         first, rest = found[0], found[1:]
         if target is not None:

@@ -11,7 +11,8 @@ from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.combining import focused, unfocused
 from glasscap.core.document.grips import Grip
 from glasscap.core.document.history import History
-from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
+from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet, walk
+from glasscap.core.document.naming import named_after_contents
 from glasscap.core.document.query import (
     find_item,
     find_sheet,
@@ -54,6 +55,7 @@ class Session(QObject):
         self.is_read_only = False
         self.sheet_id = job.sheets[0].id
         self.selected: tuple[str, ...] = ()
+        self._chosen_last: tuple[str, ...] = ()
         self.open_group: str | None = None
         self.grip: Grip = "together"
         self.drawing: str | None = None
@@ -140,6 +142,12 @@ class Session(QObject):
         return tuple(i for i in self.selected if i in top)
 
     @property
+    def offered(self) -> tuple[str, ...]:
+        """What is selected, or was last on this sheet: what export is about after a click beside everything."""
+        there = {item.id for item in walk(self.sheet.items)}
+        return tuple(i for i in self.chosen_ids or self._chosen_last if i in there)
+
+    @property
     def item(self) -> Item | None:
         """The item selected last, or None."""
         return find_item(self.job, self.selected[-1]) if self.selected else None
@@ -170,7 +178,7 @@ class Session(QObject):
         self.settle()
         old = self.job
         try:
-            new = edit(self.committed)
+            new = named_after_contents(self.committed, edit(self.committed))
         except GlassCapError as error:
             self.drop_preview()
             self.problem_found.emit(error.line)
@@ -272,6 +280,11 @@ class Session(QObject):
         self.chosen_points = frozenset()
         self._tell(old)
         self._end_aim()
+        known = {item.id for _, item in items_of(old)}
+        back = [item.id for _, item in items_of(self.job) if item.id not in known]
+        if back:
+            # What came back is what is meant next.
+            self.select([i.id for i in topmost(locate(self.job, back[-1])[0].items, set(back))])
 
     def _end_aim(self) -> None:
         """Let go of a tool that waits for a drag when a step has left it nothing to do."""
@@ -320,6 +333,7 @@ class Session(QObject):
         if chosen != self.selected or opened != self.open_group:
             self._put_away_for_others()
             self.selected, self.corner, self.part, self.open_group = chosen, None, None, opened
+            self._chosen_last = chosen or self._chosen_last
             self.view_changed.emit()
 
     def enter_group(self, group_id: str | None) -> None:

@@ -25,7 +25,7 @@ from glasscap.app.versions.compare_panel import ComparePanel
 from glasscap.editor.actions import ACTIONS
 
 _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock", "mask", "take_apart", "join",
-              "cover", "series", "", "group", "ungroup", "enter", "select_alike", "",
+              "another", "cover", "fit_inside", "series", "", "group", "ungroup", "enter", "select_alike", "",
               "forward", "backward", "to_front", "to_back")  # fmt: skip
 
 

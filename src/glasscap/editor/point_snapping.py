@@ -1,4 +1,4 @@
-"""Snapping points to the points and edges of other shapes, so that neighbours meet exactly."""
+"""Snapping points to the points and edges of other shapes and of the sheet, so that neighbours meet exactly."""
 
 import math
 from collections.abc import Iterable
@@ -43,16 +43,28 @@ class Targets(Struct, frozen=True, eq=False):
 def targets_of(sheet: Sheet, without: Iterable[str]) -> Targets:
     """Return what the shapes of a sheet offer, but for some items and hidden ones."""
     left_out = set(without)
-    points: list[tuple[float, float]] = []
-    edges: list[Points] = []
+    points, edges = _of_sheet(sheet)
     for item in sheet.items:
         if item.id not in left_out and not item.is_hidden and item.shape is not None:
             points += _points_of(item)
             edges += _edges_of(item)
     return Targets(
         np.array(points, np.float64).reshape(-1, 2),
-        np.concatenate(edges) if edges else np.empty((0, 2, 2)),
+        np.concatenate(edges),
     )
+
+
+def _of_sheet(sheet: Sheet) -> tuple[list[tuple[float, float]], list[Points]]:
+    """Return the corners and edges of a sheet, and of its bleed."""
+    points: list[tuple[float, float]] = []
+    edges: list[Points] = []
+    for far in dict.fromkeys((0.0, float(sheet.bleed))):
+        x, y = sheet.width + far, sheet.height + far
+        corners = [(-far, -far), (x, -far), (x, y), (-far, y)]
+        points += corners
+        around = np.array(corners, np.float64)
+        edges.append(np.stack([around, np.roll(around, -1, axis=0)], axis=1))
+    return points, edges
 
 
 def _points_of(item: Item) -> list[tuple[float, float]]:

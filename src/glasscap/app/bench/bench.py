@@ -285,18 +285,30 @@ class Bench(QWidget):
         """Open a group, or the points of a drawn shape; else a double click is two clicks."""
         session, item = self._session, self._session.seen_item
         is_busy = session.sketch is not None or session.drawing or session.is_editing_points or session.is_typing
-        if is_busy or item is None or item.is_locked:
+        word = None if is_busy else self._letters_at(event.position().x(), event.position().y())
+        if word is not None:
+            # However deep a word lies, one double click types into it.
+            session.select((word.id,))
+            session.set_typing(True)
+            self._place_caret(event.position().x(), event.position().y())
+        elif is_busy or item is None or item.is_locked:
             self.mousePressEvent(event)
         elif item.is_group and not (session.grip == "shape" and isinstance(item.shape, _OPENED_SHAPES)):
             session.enter_group(item.id)
             self.driver.choose_at(event)
         elif isinstance(item.shape, PointsShape):
             session.set_editing_points(True)
-        elif isinstance(item.shape, LettersShape):
-            session.set_typing(True)
-            self._place_caret(event.position().x(), event.position().y())
         else:
             self.mousePressEvent(event)
+
+    def _letters_at(self, x: float, y: float) -> Item | None:
+        """Return unlocked letters at a logical point: of the selected word's frame, else those seen there."""
+        item = self._session.seen_item
+        if item is not None and isinstance(item.shape, LettersShape) and self._is_over_letters(x, y):
+            return None if item.is_locked else item
+        found = self._item_at(x, y)
+        is_word = found is not None and isinstance(found.shape, LettersShape) and not found.is_group
+        return found if is_word and found is not None and not found.is_locked else None
 
     def _place_caret(self, x: float, y: float) -> None:
         item = self._session.item

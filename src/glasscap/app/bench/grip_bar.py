@@ -11,10 +11,11 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.labels import label
-from glasscap.core.document.cover import bare_share, ends_within_edge
+from glasscap.core.document.cover import bare_share, ends_within_edge, just_covering
 from glasscap.core.document.grips import Grip, held
-from glasscap.core.document.model import Job
-from glasscap.core.document.placing import cover_items
+from glasscap.core.document.model import Item, Job, PhotoRecord
+from glasscap.core.document.placing import fit_photos
+from glasscap.core.document.query import find_item, photo_of
 from glasscap.editor.numbers import format_number
 
 _GRIPS: tuple[tuple[Grip, str, str, str], ...] = (
@@ -78,7 +79,7 @@ class GripBar(QFrame):
         row.addWidget(self.strokes)
         row.addSpacing(8)
         self._dot, self.meter = Dot(), label("", "")
-        self.cover_button = push("Cover the shape", self._on_cover_clicked, style="link")
+        self.cover_button = push("Just cover", self._on_cover_clicked, style="link")
         self.density = label("", "muted")
         for widget in (self._dot, self.meter, self.cover_button):
             row.addWidget(widget)
@@ -127,8 +128,7 @@ class GripBar(QFrame):
         self._sketching.key("take" if choice == "take" else "add")
 
     def _show_measures(self) -> None:
-        item, photo = self._session.item, self._session.photo
-        share = None if item is None else bare_share(item, photo)
+        item, photo, share = self._worst()
         for widget in (self._dot, self.meter):
             widget.setVisible(share is not None)
         is_cut = item is not None and ends_within_edge(item, photo)
@@ -136,7 +136,8 @@ class GripBar(QFrame):
         if share is not None:
             self._dot.show_colour(colours().amber if share or is_cut else colours().good)
             covers = _CUT if is_cut else "Photo covers the shape"
-            self.meter.setText(f"{_percent(share)} bare" if share else covers)
+            whose = f"{item.name} " if item is not None and len(self._session.selected) > 1 else ""
+            self.meter.setText(f"{whose}{_percent(share)} bare" if share else covers)
             self.cover_button.setToolTip(f"{_CUT}. {_CUT_TIP}" if is_cut else "")
         placement = None if item is None else item.content_placement
         self.density.setVisible(placement is not None)
@@ -145,6 +146,17 @@ class GripBar(QFrame):
             self.density.setText(f"{format_number(density)} photo px per px")
             self._show_softness(is_soft=density < 1 - 1e-9)
         self.place()
+
+    def _worst(self) -> tuple[Item | None, PhotoRecord | None, float | None]:
+        """Return the selected item whose photo leaves most of its shape bare, its photo and that share."""
+        session = self._session
+        last = (session.item, session.photo, None)
+        found = [
+            (item, photo, share)
+            for item in (find_item(session.job, i) for i in session.selected)
+            if (share := bare_share(item, photo := photo_of(session.job, item))) is not None
+        ]
+        return max(reversed(found), key=lambda f: (f[2], ends_within_edge(*f[:2])), default=last)
 
     def _show_softness(self, *, is_soft: bool) -> None:
         style = "amber" if is_soft else "muted"
@@ -171,7 +183,7 @@ class GripBar(QFrame):
 
     def _on_cover_clicked(self) -> None:
         chosen = self._session.selected
-        self._session.apply("Cover the shape", lambda job: cover_items(job, chosen))
+        self._session.apply("Just cover the shape", lambda job: fit_photos(job, chosen, just_covering))
 
 
 def _percent(share: float) -> str:

@@ -25,6 +25,7 @@ from glasscap.editor.handles import (
     photo_frame,
     selection_frame,
     selection_handles,
+    shape_frame,
 )
 from glasscap.editor.picking import form_at, frame_holds, handle_at, hit_at, item_at, shape_holds, shows_at
 from glasscap.editor.point_picking import PointHit, point_at
@@ -155,6 +156,8 @@ class PointerDriver:
         """Select what is clicked; what the grip holds of the selected item stays selected."""
         session = self._session
         hit = self._hit(at)
+        if self._is_in_word(at) and not at.has_shift:
+            return
         if at.has_shift and hit is not None:
             session.toggle_selected(hit.id)
         elif self._holds(at) and (hit is None or hit.id in session.selected or self._is_ghost_drag(at)):
@@ -178,8 +181,17 @@ class PointerDriver:
         """Select what was clicked without a drag, also where the selected photo's hidden part lies over it."""
         session = self._session
         hit = self._hit(at)
-        if hit is not None and hit.id not in session.selected:
+        if hit is not None and hit.id not in session.selected and not self._is_in_word(at):
             session.select((hit.id,))
+
+    def _is_in_word(self, at: PointerEvent) -> bool:
+        """Whether a place lies in the frame of selected letters: between them the word is meant."""
+        session = self._session
+        words = [
+            i for i in (find_item(session.job, k) for k in session.selected) if isinstance(i.shape, LettersShape)
+        ]
+        frames = [shape_frame(i) for i in words]
+        return any(f is not None and frame_holds(f, at.x, at.y) for f in frames)
 
     def _holds(self, at: PointerEvent) -> bool:
         session = self._session

@@ -1,12 +1,13 @@
 """The export view: the list of what goes out, bench and file compared, how each row is written."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QTimer, QUrl, Signal
+from PySide6.QtCore import Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from glasscap.app import asking
 from glasscap.app.errands import Errand, Running, run_errand
@@ -20,10 +21,11 @@ from glasscap.app.export.writing import Written, write_list
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
+from glasscap.app.widgets.menus import add_entry
 from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import (
-    add_output,
+    add_outputs,
     add_versions,
     add_video_pack,
     change_outputs,
@@ -31,8 +33,10 @@ from glasscap.core.document.output_rows import (
     move_output,
     remove_outputs,
     row_title,
+    with_own_names,
 )
 from glasscap.core.document.outputs import Output
+from glasscap.core.document.query import find_item, has_item
 from glasscap.core.render.outputs import subject_of
 from glasscap.core.render.screen import Frame
 from glasscap.editor.comparing import CompareRequest, Comparison, compare, default_output
@@ -122,7 +126,7 @@ class ExportView(QWidget):
     def outputs(self) -> tuple[Output, ...]:
         """The rows: the job's, or one for what is selected."""
         kept = live_outputs(self._session.job)
-        return kept or (default_output(self._session.job, self._subject_id()),)
+        return kept or self._waiting_rows()
 
     @property
     def chosen_ids(self) -> tuple[str, ...]:
@@ -135,16 +139,24 @@ class ExportView(QWidget):
         """The row that is shown."""
         return next(o for o in self.outputs if o.id == self.chosen_ids[0])
 
-    def _subject_id(self) -> str:
-        item = self._session.item
-        return item.id if item is not None and item.content is not None else self._session.sheet_id
+    def _subject_ids(self) -> tuple[str, ...]:
+        """Return what is selected, or was last, and has something to show; else the sheet."""
+        session = self._session
+        shown = tuple(i for i in session.offered if find_item(session.job, i).content is not None)
+        return shown or (session.sheet_id,)
+
+    def _waiting_rows(self) -> tuple[Output, ...]:
+        """Return what an empty list shows: a row for each thing selected."""
+        job = self._session.job
+        rows = (default_output(job, i) for i in self._subject_ids())
+        return with_own_names(add_outputs(replace(job, outputs=()), rows)).outputs
 
     # showing
 
     def begin(self) -> None:
         """Show what would go out now."""
-        item_id = self._subject_id()
-        found = next((o.id for o in self.outputs if o.item_id == item_id), None)
+        ids = self._subject_ids()
+        found = next((o.id for o in self.outputs if o.item_id in ids), None)
         self._chosen = (found,) if found is not None else ()
         self.list.forget_result()
         self._show()
@@ -160,8 +172,7 @@ class ExportView(QWidget):
         session = self._session
         facts = [known.get(o) or RowFacts(o, row_title(session.job, o), "", (0, 0), None, " ") for o in outputs]
         self.list.show_rows(tuple(facts), self.chosen_ids)
-        item = session.item
-        self.list.show_addable(None if item is None or item.content is None else item.name, session.sheet.name)
+        self.list.show_addable([name for _, name in self._addable()], session.sheet.name)
         self.format.show_output(output)
         size = next((f.size for f in facts if f.output == output), (0, 0))
         sheet, _ = subject_of(session.job, output.item_id)
@@ -227,10 +238,10 @@ class ExportView(QWidget):
 
     def _apply(self, words: str, edit: Callable[[Job], Job]) -> None:
         """Do an edit of the list; the row of an empty list is kept first."""
-        waiting = None if live_outputs(self._session.job) else self.outputs[0]
+        waiting = () if live_outputs(self._session.job) else self.outputs
 
         def whole(job: Job) -> Job:
-            return edit(job if waiting is None else replace(job, outputs=(waiting,)))
+            return edit(replace(job, outputs=waiting) if waiting else job)
 
         self._session.apply(words, whole)
 
@@ -250,21 +261,48 @@ class ExportView(QWidget):
 
     def _on_add(self, what: str) -> None:
         """Add a row for the cutout or the sheet; like the row that is shown, but for its crop."""
-        item_id = self._session.sheet_id if what == "sheet" else self._subject_id()
-        fresh = default_output(self._session.job, item_id)
-        if what == "again":
-            fresh = self.output
+        shown, job = self.output, self._session.job
         if what == "versions":
-            shown = self.output
             self._apply("Add every version", lambda job: add_versions(job, shown))
+        elif what == "again":
+            self._add((shown,))
+        elif what == "sheet":
+            self._add((default_output(job, self._session.sheet_id),))
+        else:
+            self._add_cutouts()
+
+    def _addable(self) -> list[tuple[str, str]]:
+        """Return the id and name of what is selected and not yet listed."""
+        listed, job = {o.item_id for o in live_outputs(self._session.job)}, self._session.job
+        ids = [i for i in self._subject_ids() if i not in listed and has_item(job, i)]
+        return [(i, find_item(job, i).name) for i in ids]
+
+    def _add_cutouts(self) -> None:
+        """Add what is selected and not yet listed; where that is nothing, offer the sheet's cutouts."""
+        job, found = self._session.job, self._addable()
+        if found:
+            self._add(tuple(default_output(job, i) for i, _ in found))
             return
-        self._apply("Add to the export list", lambda job: add_output(job, fresh))
-        self._chosen = (self.outputs[-1].id,)
+        menu = QMenu(self)
+        for item in reversed(self._session.sheet.items):
+            if item.content is not None:
+                row = (default_output(job, item.id),)
+                add_entry(menu, item.name, partial(self._add, row))
+        if menu.isEmpty():
+            self.said.emit("There is no cutout on this sheet yet")
+            return
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.popup(self.list.add_cutout.mapToGlobal(self.list.add_cutout.rect().bottomLeft()))
+
+    def _add(self, rows: tuple[Output, ...]) -> None:
+        """Put rows at the list's end, each under a name of its own."""
+        self._apply("Add to the export list", lambda job: with_own_names(add_outputs(job, rows)))
+        self._chosen = tuple(o.id for o in self.outputs[-len(rows) :])
         self._show()
 
     def _on_video(self, alpha: str) -> None:
         """Add the rows of a video pack for what is selected on the bench."""
-        item_id = self._subject_id()
+        item_id = self._subject_ids()[-1]
         count = len(live_outputs(self._session.job))
         is_premultiplied = alpha == "premultiplied"
         self._session.apply(
@@ -308,10 +346,15 @@ class ExportView(QWidget):
         done = yield from write_list(self.window(), job, self.outputs, store, folder)
         if done is None:
             return False
+        if any(r.is_written for r in done.results) and not live_outputs(self._session.job):
+            # What was written once is written again by the same list, also by the command line.
+            self._apply("Keep the export list", lambda job: job)
         self.written = done
         self.list.show_result(done)
         return done.is_good
 
     def _on_show_folder_clicked(self) -> None:
         written = [r.path.parent for r in self.written.results if r.is_written] if self.written else []
-        QDesktopServices.openUrl(QUrl.fromLocalFile(str(written[0] if written else self.folder)))
+        folder = written[0] if written else self.folder
+        if not QDesktopServices.openUrl(QUrl.fromLocalFile(str(folder))):
+            self.said.emit(f"No program here opens folders; the files are in {folder}")

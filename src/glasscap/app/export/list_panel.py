@@ -104,11 +104,9 @@ class ListPanel(QFrame):
             self.write.setText(f"Write {len(rows)} files" if len(rows) > 1 else "Write the file")
             self.write.setAccessibleName(self.write.text())
 
-    def show_addable(self, cutout: str | None, sheet: str) -> None:
+    def show_addable(self, cutouts: list[str], sheet: str) -> None:
         """Say what would be added."""
-        self.add_cutout.setEnabled(cutout is not None)
-        self.video.setEnabled(cutout is not None)
-        self.add_cutout.setToolTip(f"Add {cutout}" if cutout else "Select a cutout on the bench first")
+        self.add_cutout.setToolTip(f"Add {', '.join(cutouts)}" if cutouts else "Choose a cutout to add")
         self.add_sheet.setToolTip(f"Add {sheet}")
 
     def show_folder(self, folder: Path) -> None:

@@ -221,12 +221,18 @@ class LibraryPanel(QFrame):
             self._session.problem_found.emit(f"{item.name} is locked; unlock it first")
             return
         self._session.choose_corner(None)
-        if key.startswith(_OWN):
-            name = key.removeprefix(_OWN)
-            self._session.apply_to_shape(f"Shape: {name}", lambda job: take_shape(job, item.id, self._shape(key)))
+        others = [i.id for i in self._session.chosen if i.id != item.id and not i.is_locked]
+
+        def give(job: Job) -> Job:
+            for item_id in (item.id, *others):
+                job = take_shape(job, item_id, self._shape(key)) if is_own else choose_shape(job, item_id, key)
+            return job
+
+        is_own = key.startswith(_OWN)
+        name = key.removeprefix(_OWN) if is_own else SHAPES[key].label.lower()
+        self._session.apply_to_shape(f"Shape: {name}", give)
+        if is_own:
             return
-        words = f"Shape: {SHAPES[key].label.lower()}"
-        self._session.apply_to_shape(words, lambda job: choose_shape(job, item.id, key))
         self._change_shelf(lambda shelf: shelf.with_recent(key))
 
     def _on_star_clicked(self, key: str) -> None:

@@ -16,12 +16,13 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
+from glasscap.core.document.cover import fitted_inside, just_covering
 from glasscap.core.document.edits import set_keeps_covered
 from glasscap.core.document.finishing import set_paint_content
 from glasscap.core.document.model import Item, Job, PaintContent
 from glasscap.core.document.paint import ColourPaint, Paint, TexturePaint
 from glasscap.core.document.placement import FARTHEST
-from glasscap.core.document.placing import centre_content, cover_items, place_content, scale_content
+from glasscap.core.document.placing import Fit, centre_content, fit_photos, place_content, scale_content
 from glasscap.core.document.query import photo_of
 
 _SCALE_SLIDER = (5.0, 400.0)
@@ -60,9 +61,10 @@ class PhotoStep(StepBody):
         self.turn.set_slider_range(-180, 180)
         self.mirror = tool("mirror", "Mirror the photo", self._on_mirror_clicked)
         self.mirror.setCheckable(True)
-        self.cover = push(
-            "Cover the shape", lambda: self._edit("Cover the shape", lambda job, key: cover_items(job, [key]))
-        )
+        self.cover = push("Just cover", lambda: self._fit("Just cover the shape", just_covering))
+        self.cover.setToolTip("The smallest size that covers the shape (Ctrl+K)")
+        self.inside = push("Fit inside", lambda: self._fit("Fit the photo inside", fitted_inside))
+        self.inside.setToolTip("The largest size with the whole photo in the shape's frame (Ctrl+Shift+K)")
         self.keep = QCheckBox("Keep covered")
         self.keep.setAccessibleName("Keep the shape covered")
         self.keep.setToolTip("Drags stop where the photo would bare part of the shape")
@@ -86,10 +88,13 @@ class PhotoStep(StepBody):
         column.addWidget(self._name_row)
         for widget in (self.centre, self.scale, self.turn):
             column.addWidget(widget)
-        self._cover_row = named_row("", self.mirror, self.cover)
+        self._cover_row = named_row("", self.mirror, self.cover, self.inside)
         column.addWidget(self._cover_row)
         column.addWidget(self.keep)
         column.addWidget(self.adjust)
+
+    def _fit(self, step: str, fit: Fit) -> None:
+        self._edit(step, lambda job, key: fit_photos(job, [key], fit))
 
     def _connect(self) -> None:
         say = self._session.problem_found.emit
@@ -110,7 +115,7 @@ class PhotoStep(StepBody):
         self.adjust.show_item(item)
         photo, placement = photo_of(job, item), item.content_placement
         has_photo = photo is not None and placement is not None
-        for widget in (self.centre, self.scale, self.turn, self.mirror, self.cover, self.keep):
+        for widget in (self.centre, self.scale, self.turn, self.mirror, self.cover, self.inside, self.keep):
             widget.setEnabled(has_photo and not item.is_locked)
         self.swap.setText("Swap…" if has_photo else "Choose…")
         if photo is None or placement is None:
@@ -127,6 +132,7 @@ class PhotoStep(StepBody):
         self.mirror.setChecked(placement.is_mirrored)
         is_coverable = item.shape is not None and item.shape.keeps == "inside" and not item.is_locked
         self.cover.setEnabled(is_coverable)
+        self.inside.setEnabled(is_coverable)
         self.keep.setEnabled(is_coverable)
         self.keep.setChecked(item.keeps_covered)
 

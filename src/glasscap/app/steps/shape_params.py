@@ -27,6 +27,8 @@ _FRAME_SIDE = 1000.0
 class ShapeParams(ShapeBody):
     """One row a parameter; made anew when another kind of shape is shown."""
 
+    is_for_all = True
+
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self._column = QVBoxLayout(self)

@@ -3,11 +3,13 @@
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app import asking
 from glasscap.app.session import Session
+from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.menus import add_entry
 from glasscap.core.document.model import Job
@@ -17,6 +19,21 @@ from glasscap.core.document.sheets import add_sheet, duplicate_sheet, move_sheet
 WIDTH = 120
 # Logical px of a button that its name does not have.
 _BESIDE_NAME = 28
+
+
+class SheetButton(QPushButton):
+    """Shows a sheet by a click; a double click edits its name."""
+
+    double_clicked = Signal()
+
+    def __init__(self, name: str) -> None:
+        super().__init__(name)
+        self.setCheckable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Ask for the name."""
+        self.double_clicked.emit()
 
 
 class SheetList(QWidget):
@@ -55,8 +72,9 @@ class SheetList(QWidget):
             button.deleteLater()
         self.buttons = {}
         for place, sheet in enumerate(self._session.job.sheets):
-            made = push(sheet.name, partial(self._session.show_sheet, sheet.id))
-            made.setCheckable(True)
+            made = SheetButton(sheet.name)
+            made.clicked.connect(partial(self._session.show_sheet, sheet.id))
+            made.double_clicked.connect(partial(self.begin_rename, sheet.id))
             made.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
             made.customContextMenuRequested.connect(partial(self._on_menu, sheet.id))
             self.buttons[sheet.id] = made
@@ -83,14 +101,20 @@ class SheetList(QWidget):
             add_entry(menu, words, run, is_possible=is_possible)
         return menu
 
+    def begin_rename(self, sheet_id: str) -> None:
+        """Edit the name of a sheet in its place."""
+        button = self.buttons[sheet_id]
+        name = find_sheet(self._session.job, sheet_id).name
+        editor = NameEditor(button, name, button.rect(), "Name of the sheet")
+        editor.named.connect(partial(self._rename, sheet_id))
+
+    def _rename(self, sheet_id: str, name: str) -> None:
+        self._session.apply("Rename the sheet", lambda job: rename_sheet(job, sheet_id, name))
+
     def ask_name(self, sheet_id: str) -> None:
         """Ask for another name."""
         old = find_sheet(self._session.job, sheet_id).name
-
-        def rename(name: str) -> None:
-            self._session.apply("Rename the sheet", lambda job: rename_sheet(job, sheet_id, name))
-
-        asking.ask_text(self, "Rename the sheet", "Name", rename, text=old)
+        asking.ask_text(self, "Rename the sheet", "Name", partial(self._rename, sheet_id), text=old)
 
     def _on_add(self) -> None:
         after = self._session.sheet_id

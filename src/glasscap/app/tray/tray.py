@@ -27,6 +27,8 @@ from glasscap.core.render.screen import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
 
 _GAP = 9
+# Room for the scroll bar, so that cards are never cut off.
+_SCROLL_BAR = 10
 FIND_WIDTH = 130
 _REST_MS = 40
 # New cards made in one turn of the interface, each about a ms: more than are in sight.
@@ -62,12 +64,13 @@ class Tray(QFrame):
         super().__init__()
         self.setObjectName("tray")
         self.setAccessibleName("Tray")
-        self.setFixedHeight(HEIGHT + 18)
+        self.setFixedHeight(HEIGHT + 18 + _SCROLL_BAR)
         self.setAcceptDrops(True)
         self._session, self._service = session, service
         self.cards: dict[str, TrayCard] = {}
         self.groups: dict[str, GroupFrame] = {}
         self.folded: set[str] = set()
+        self._in_sight: tuple[str, ...] = ()
         self.finder = QLineEdit()
         self.finder.setPlaceholderText("Find by name")
         self.finder.setAccessibleName("Find by name")
@@ -108,7 +111,8 @@ class Tray(QFrame):
         scroll_left.setFixedWidth(SHEETS_WIDTH + 12)
         outer.addWidget(scroll_left)
         outer.addWidget(self.finder)
-        outer.addWidget(ScrollPanel(self._row, is_upright=False), 1)
+        self._scroll = ScrollPanel(self._row, is_upright=False)
+        outer.addWidget(self._scroll, 1)
 
     # following the session
 
@@ -134,6 +138,15 @@ class Tray(QFrame):
             self._refresh.start()
         if self._spare < 0:
             self._rest.start()
+        elif session.selected != self._in_sight:
+            self._in_sight = session.selected
+            QTimer.singleShot(0, self, self._show_selected)
+
+    def _show_selected(self) -> None:
+        """Scroll to the card selected last."""
+        card = self.cards.get(self._in_sight[-1]) if self._in_sight else None
+        if card is not None:
+            self._scroll.ensureWidgetVisible(card, _GAP, 0)
 
     def _fill(self, line: QHBoxLayout, items: Sequence[Item]) -> set[str]:
         """Put cards and groups into a row in their order; return the ids of all shown in it."""

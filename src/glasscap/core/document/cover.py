@@ -9,10 +9,12 @@ from glasscap.core.document.region import photo_quad, polygons_on_sheet
 from glasscap.core.document.seen_beyond import seen_beyond
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import clip_convex, extent_along, total_area
-from glasscap.core.geometry.types import Affine, cosine_sine
+from glasscap.core.geometry.types import Affine, Similarity, cosine_sine
 
 # In sheet px: what a cover may miss without a whole level of alpha being lost.
 SLACK = 1e-3
+# A share below which it may be no more than that.
+_SLIGHT = 0.02
 # So near are the curves whose extents are covered: at 4x a picture loses no level either.
 _TOLERANCE = 1 / 1024
 
@@ -31,7 +33,14 @@ def bare_share(cutout: Cutout, photo: PhotoRecord | None, reach: float = 0.0) ->
         return None
     if cutout.shape.keeps == "outside":
         return None
-    quad = _inner_quad(cutout.content_placement, photo, reach)
+    share = _bare_of(cutout, cutout.content_placement, photo, reach)
+    # What is missed by no more than a cover may miss is covered.
+    is_slight = 0 < share < _SLIGHT and _bare_of(cutout, cutout.content_placement, photo, reach - SLACK) == 0
+    return 0.0 if is_slight else share
+
+
+def _bare_of(cutout: Cutout, content: ContentPlacement, photo: PhotoRecord, reach: float) -> float:
+    quad = _inner_quad(content, photo, reach)
     if quad is None:
         return 1.0
     shape = _polygons(cutout)
@@ -122,6 +131,35 @@ def covered(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
     axes, low_gap, high_gap = _gaps(cutout, photo, larger, reach)
     shift = _needed_shift(low_gap, high_gap)
     return larger if shift is None else larger.moved(*(axes.T @ shift).tolist())
+
+
+def just_covering(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
+    """Return a photo just large enough to cover all that is seen, scaled about the shape's centre.
+
+    What of the photo lies in the shape's centre stays there as nearly as a cover lets it.
+    """
+    content, placement = cutout.content_placement, cutout.shape_placement
+    if content is None or cutout.shape is None or placement is None:
+        return content
+    reach = seen_beyond(cutout.finishes)
+    low, high = _extent(cutout, _axes(content.rotation), reach)
+    size = np.array([photo.width * content.scale_x, photo.height * content.scale_y])
+    factor = float(np.max((high - low) / size))
+    fitted = content.under(Similarity(placement.x, placement.y, scale=factor))
+    return covered_by_moving(replace(cutout, content_placement=fitted), photo, reach) or fitted
+
+
+def fitted_inside(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
+    """Return a photo as large as it can be with all of it in the shape's frame, in the frame's middle."""
+    content, placement = cutout.content_placement, cutout.shape_placement
+    if content is None or cutout.shape is None or placement is None:
+        return content
+    axes = _axes(content.rotation)
+    low, high = _extent(cutout, axes, 0.0)
+    size = np.array([photo.width * content.scale_x, photo.height * content.scale_y])
+    factor = float(np.min((high - low) / size))
+    x, y = (axes.T @ (low + high) / 2).tolist()
+    return replace(content, x=x, y=y, scale_x=content.scale_x * factor, scale_y=content.scale_y * factor)
 
 
 def centred_cover(cutout: Cutout, photo: PhotoRecord, reach: float) -> ContentPlacement:

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterable, Sequence
 from msgspec.structs import replace
 
 from glasscap.core.document.cover import centred_cover
+from glasscap.core.document.finishes import NO_FINISHES
 from glasscap.core.document.model import (
     Cutout,
     GroupContent,
@@ -289,6 +290,21 @@ def set_proof_colour(job: Job, index: int, colour: str) -> Job:
     return job if colours == job.proof_colours else replace(job, proof_colours=colours)
 
 
+def another_cutout(job: Job, item_id: str) -> tuple[Job, str]:
+    """Put a second cutout of an item's photo right in front of it; return the job and its id.
+
+    The photo lies where it lies, to the pixel; the shape is the same until another is chosen, without finishes.
+    Raises PlacementError for what holds no photo.
+    """
+    item = find_item(job, item_id)
+    if not isinstance(item.content, PhotoContent):
+        raise PlacementError(item.name, "it holds no photo", "select a cutout with a photo")
+    (copy,) = copies_of(job, [item])
+    made = replace(copy, finishes=NO_FINISHES, is_locked=False)
+    _, _, place = locate(job, item_id)
+    return add_items(job, container_of(job, item_id), [made], place + 1), made.id
+
+
 def swap_photo(job: Job, item_id: str, photo: PhotoRecord) -> Job:
     """Put another photo into a cutout: shape, turn, mirror and centre stay, and what was covered stays covered.
 
@@ -327,10 +343,13 @@ def take_apart(job: Job, item_id: str, shape_id: str) -> Job:
 
 
 def join(job: Job, photo_id: str, shape_id: str) -> Job:
-    """Put a shape on a photo: nothing moves; the photo keeps its place in the order, its id and its name."""
+    """Put a shape on a photo: nothing moves; the photo keeps its place in the order, its id and its name.
+
+    A shape the photo has already gives way to it.
+    """
     _, photo, _ = locate(job, photo_id)
     _, shape, _ = locate(job, shape_id)
-    if photo.shape is not None or shape.content is not None or photo.is_locked or shape.is_locked:
+    if photo.content is None or shape.content is not None or photo.is_locked or shape.is_locked:
         return job
     whole = replace(photo, shape=shape.shape, shape_placement=shape.shape_placement)
     return update_item(remove_items(job, [shape_id]), photo_id, lambda _: whole)
@@ -341,13 +360,13 @@ def joinable(job: Job, item_ids: Sequence[str]) -> tuple[str, str] | None:
     if len(item_ids) == 1:
         _, item, index = locate(job, item_ids[0])
         around = siblings(job, item.id)
-        step = 1 if item.shape is None else -1
+        step = 1 if item.content is not None else -1
         if not 0 <= index + step < len(around):
             return None
         item_ids = [item.id, around[index + step].id]
     if len(item_ids) != 2:
         return None
     parts = [locate(job, i)[1] for i in item_ids]
-    photo = next((p.id for p in parts if p.shape is None), None)
-    shape = next((p.id for p in parts if p.content is None), None)
+    photo = next((p.id for p in parts if p.content is not None and not p.is_locked), None)
+    shape = next((p.id for p in parts if p.content is None and not p.is_locked), None)
     return None if photo is None or shape is None else (photo, shape)

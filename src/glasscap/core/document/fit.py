@@ -2,6 +2,8 @@
 
 import math
 
+from msgspec.structs import replace
+
 from glasscap.core.document.model import Cutout, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.shapes.kinds import Shape, library_shape
@@ -33,13 +35,17 @@ def cutout_of_photo(cutout_id: str, name: str, photo: PhotoRecord, content: Cont
     """Return a photo under the largest circle it covers; no finishes."""
     shape = library_shape("circle")
     size = (photo.width * content.scale_x, photo.height * content.scale_y)
+    placement = largest_centred(shape, *size, content.x, content.y)
+    if content.scale_x != 1.0:
+        # On whole pixels the circle may have moved by half of one; a photo that is reduced anyway goes along.
+        content = replace(content, x=placement.x, y=placement.y)
     return Cutout(
         cutout_id,
         name,
         PhotoContent(photo.sha256),
         content,
         shape,
-        largest_centred(shape, *size, content.x, content.y),
+        placement,
     )
 
 

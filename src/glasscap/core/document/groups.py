@@ -21,7 +21,7 @@ from glasscap.core.errors import PlacementError
 def group_items(job: Job, item_ids: Sequence[str]) -> tuple[Job, str]:
     """Put items into a new group where the frontmost of them lies; return the job and the group's id.
 
-    A shape among them that waits for a photo, alone and in front, becomes the group's own. Raises
+    The one shape among them that waits for a photo becomes the group's own, wherever it lies. Raises
     PlacementError for a locked item, or none.
     """
     sheets = {path_to(job, i)[0].id for i in item_ids}
@@ -33,8 +33,9 @@ def group_items(job: Job, item_ids: Sequence[str]) -> tuple[Job, str]:
     (group_id,) = fresh_ids(job, 1)
     name = fresh_name(job, "Group")
     waiting = [i for i in items if i.content is None]
-    if len(waiting) == 1 and waiting[0] is front and len(items) > 1:
-        mask, inside = front, items[:-1]
+    if len(waiting) == 1 and len(items) > 1:
+        (mask,) = waiting
+        inside = tuple(i for i in items if i is not mask)
         group = Cutout(
             group_id,
             name,

@@ -2,16 +2,43 @@
 
 from collections.abc import Sequence
 
-from glasscap.core.document.edits import add_items, add_photo
+from msgspec.structs import replace
+
+from glasscap.core.document.edits import (
+    add_items,
+    add_photo,
+    container_of,
+    copies_of,
+    shifted,
+    swap_photo,
+    with_photo,
+)
 from glasscap.core.document.fit import cutout_of_photo, photo_in_box, plain_name, sheet_for_photos
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import fresh_ids, fresh_name, sheet_of
+from glasscap.core.document.query import find_item, fresh_ids, fresh_name, sheet_of
+
+# Sheet px between copies of a shape set beside one another.
+_GAP = 20.0
 
 
 def job_of_photos(photos: Sequence[PhotoRecord]) -> Job:
     """Return a new job whose sheet holds the photos, each under its largest circle."""
     ids = [f"i{n + 2}" for n in range(len(photos))]
     return Job((sheet_for_photos("s1", ids, list(photos)),), tuple({p.sha256: p for p in photos}.values()))
+
+
+def fill_shape(job: Job, item_id: str, photos: Sequence[PhotoRecord]) -> Job:
+    """Put photos into a shape that waits for one: the first into it, further ones into copies set beside it."""
+    waiting = find_item(job, item_id)
+    placement = waiting.shape_placement
+    assert placement is not None
+    job = swap_photo(job, item_id, photos[0])
+    step, there = placement.box.width + _GAP, container_of(job, item_id)
+    for number, photo in enumerate(photos[1:], 1):
+        (copy,) = copies_of(job, [shifted(waiting, number * step, 0)])
+        named = replace(copy, name=fresh_name(job, plain_name(photo.name)))
+        job = add_items(add_photo(job, photo), there, [with_photo(job, named, photo)])
+    return job
 
 
 def add_photos(job: Job, container_id: str, photos: Sequence[PhotoRecord]) -> Job:

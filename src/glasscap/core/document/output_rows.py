@@ -14,6 +14,7 @@ from glasscap.core.errors import ExportError, PlacementError
 
 _WORD = re.compile(r"\{([^{}]*)\}")
 _WORDS = ("name", "number", "scale", "@scale", "size", "width", "height", "format", "sheet", "version")
+_OF_SIZE = {"size", "width", "height"}
 LONGEST_NAME = 200
 
 
@@ -27,6 +28,31 @@ def add_outputs(job: Job, outputs: Iterable[Output]) -> Job:
     first = max((int(o.id[1:]) for o in job.outputs if o.id[1:].isdecimal()), default=0) + 1
     fresh = (replace(output, id=f"o{n}") for n, output in enumerate(outputs, first))
     return replace(job, outputs=(*job.outputs, *fresh))
+
+
+def with_own_names(job: Job) -> Job:
+    """Return the job with rows numbered that would be written over another: of equal names, the later ones."""
+    taken: set[tuple[object, ...]] = set()
+    rows = []
+    for row in job.outputs:
+        pattern, number = row.name, 2
+        while (key := _name_key(job, replace(row, name=pattern))) in taken:
+            pattern, number = f"{row.name}-{number}", number + 1
+        taken.add(key)
+        rows.append(row if pattern == row.name else replace(row, name=pattern))
+    return replace(job, outputs=tuple(rows))
+
+
+def _name_key(job: Job, row: Output) -> tuple[object, ...]:
+    """Return what tells the file of a row from that of another: folder, name, format, and the size it names."""
+    try:
+        stem = file_stem(job, row, 0, (0, 0)).lower()
+    except ExportError:
+        # It is refused for itself.
+        return (row.id,)
+    words = set(_WORD.findall(row.name))
+    size = row.size if words & _OF_SIZE else None
+    return row.folder, stem, row.file.format, size, row.id if "number" in words else ""
 
 
 def add_video_pack(

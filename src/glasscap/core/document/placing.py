@@ -1,6 +1,6 @@
 """Placing by number: what is typed in the steps, each an edit of a job."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from typing import TypeVar
 
 from msgspec.structs import replace
@@ -10,11 +10,12 @@ from glasscap.core.document.cover import covered
 from glasscap.core.document.edits import change_item, set_content_placement, set_shape
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
-from glasscap.core.document.model import Cutout, Job
+from glasscap.core.document.model import Cutout, Job, PhotoRecord
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.query import find_item, locate, photo_of
-from glasscap.core.geometry.types import Box, normal_degrees
+from glasscap.core.geometry.types import Box, Similarity, normal_degrees
 
+Fit = Callable[[Cutout, PhotoRecord], ContentPlacement | None]
 P = TypeVar("P", ContentPlacement, ShapePlacement)
 
 
@@ -50,12 +51,17 @@ def place_shape(job: Job, item_id: str, **changes: float | bool | None) -> Job:
 
 
 def scale_content(job: Job, item_id: str, scale: float) -> Job:
-    """Give a photo a scale about its centre, both ways alike in proportion. Raises PlacementError."""
-    placement = find_item(job, item_id).content_placement
-    if placement is None:
+    """Give a photo a scale about its shape's centre, so that a small one is not lost; without a shape its own.
+
+    Both ways alike in proportion. Raises PlacementError.
+    """
+    item = find_item(job, item_id)
+    content, shape = item.content_placement, item.shape_placement
+    if content is None:
         return job
-    factor = scale / placement.scale_x
-    return place_content(job, item_id, scale_x=scale, scale_y=placement.scale_y * factor)
+    factor, about = scale / content.scale_x, content if shape is None else shape
+    scaled = content.under(Similarity(about.x, about.y, scale=factor))
+    return place_content(job, item_id, x=scaled.x, y=scaled.y, scale_x=scale, scale_y=content.scale_y * factor)
 
 
 def centre_content(job: Job, item_id: str) -> Job:
@@ -84,6 +90,17 @@ def fit_shape(job: Job, item_id: str) -> Job:
         return job
     box = content_box(job, item) or Box(0, 0, sheet.width, sheet.height)
     return set_shape(job, item_id, item.shape, largest_centred(item.shape, box.width, box.height, *box.centre))
+
+
+def fit_photos(job: Job, item_ids: Iterable[str], fit: Fit) -> Job:
+    """Give the photos of unlocked cutouts the placement that `fit(cutout, photo)` says."""
+    for item_id in item_ids:
+        item = find_item(job, item_id)
+        photo = photo_of(job, item)
+        placement = None if photo is None or item.is_locked else fit(item, photo)
+        if placement is not None:
+            job = set_content_placement(job, item_id, placement)
+    return job
 
 
 def cover_items(job: Job, item_ids: Iterable[str]) -> Job:

@@ -30,7 +30,12 @@ def draw_shape(scene: Scene, press: PointerEvent, name: str) -> Tool:
         if event.has_ctrl or event.has_right_button:
             start = (start[0] + event.x - last.x, start[1] + event.y - last.y)
         last = event
-        box = _box(scene, start, event, ratio=ratio or (1.0 if event.has_shift else None))
+        box = _box(
+            scene,
+            _whole(start) if scene.is_snapping else start,
+            event,
+            ratio=ratio or (1.0 if event.has_shift else None),
+        )
         is_drawn = box[2] >= _SMALLEST_DRAWN and box[3] >= _SMALLEST_DRAWN
         if is_drawn:
             shown = _drawn(scene, shape, box)
@@ -43,7 +48,11 @@ def _snapped(scene: Scene, event: PointerEvent) -> tuple[float, float]:
     if not scene.is_snapping:
         return event.x, event.y
     snap = snap_point(event.x, event.y, scene.lines_for("shape"), scene.reach)
-    return math.floor(event.x + snap.dx + 0.5), math.floor(event.y + snap.dy + 0.5)
+    return _whole((event.x + snap.dx, event.y + snap.dy))
+
+
+def _whole(at: tuple[float, float]) -> tuple[float, float]:
+    return math.floor(at[0] + 0.5), math.floor(at[1] + 0.5)
 
 
 def _box(
