@@ -237,10 +237,17 @@ def test_crop_margin_backdrop_carry_profile_density(desk: Desk) -> None:
 
 def test_several_rows_change_together_are_ordered_and_removed(desk: Desk) -> None:
     view = desk.view
-    for button in (view.list.again, view.list.add_sheet, view.list.add_cutout):
+    for button in (view.list.again, view.list.add_sheet, view.list.again):
         button.click()
         desk.wait()
     assert [o.id for o in desk.outputs] == ["o1", "o2", "o3", "o4"]
+    # Equal names are numbered at once.
+    assert [o.name for o in desk.outputs] == [
+        "{name}{@scale}",
+        "{name}{@scale}-2",
+        "{name}{@scale}",
+        "{name}{@scale}-2",
+    ]
     rows = view.list.rows
     desk.click_row(0)
     desk.click_row(3, Qt.KeyboardModifier.ControlModifier)
@@ -263,6 +270,7 @@ def test_a_list_is_written_and_written_again(desk: Desk, monkeypatch: pytest.Mon
     desk.choose("transparency", "webp")
     view.list.again.click()
     desk.wait()
+    desk.type(view.picture.name, "{name}{@scale}")
     desk.write()
     assert "row 1 has this name already" in desk.said
     desk.type(view.picture.name, "{name}-{number}")

@@ -43,7 +43,7 @@ def test_a_photo_dropped_on_a_cutout_swaps_in(placed: Hand, tmp_path: Path) -> N
     now = placed.item()
     assert len(placed.session.sheet.items) == 1
     assert now.content != before.content
-    assert (now.shape, now.shape_placement, now.name) == (before.shape, before.shape_placement, before.name)
+    assert (now.shape, now.shape_placement, now.name) == (before.shape, before.shape_placement, "Other")
     placed.do("undo")
     assert placed.item() == before
 

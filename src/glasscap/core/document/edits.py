@@ -356,8 +356,12 @@ def join(job: Job, photo_id: str, shape_id: str) -> Job:
 
 
 def joinable(job: Job, item_ids: Sequence[str]) -> tuple[str, str] | None:
-    """Return (photo id, shape id) to join: two selected parts, or one and its neighbour in the order."""
-    if len(item_ids) == 1:
+    """Return (photo id, shape id) to join: two selected, or one and the neighbour in the order it was part of.
+
+    Of two that are selected the photo may have a shape already, which gives way.
+    """
+    is_guessed = len(item_ids) == 1
+    if is_guessed:
         _, item, index = locate(job, item_ids[0])
         around = siblings(job, item.id)
         step = 1 if item.content is not None else -1
@@ -367,6 +371,8 @@ def joinable(job: Job, item_ids: Sequence[str]) -> tuple[str, str] | None:
     if len(item_ids) != 2:
         return None
     parts = [locate(job, i)[1] for i in item_ids]
-    photo = next((p.id for p in parts if p.content is not None and not p.is_locked), None)
+    photo = next(
+        (p.id for p in parts if p.content is not None and not p.is_locked and not (is_guessed and p.shape)), None
+    )
     shape = next((p.id for p in parts if p.content is None and not p.is_locked), None)
     return None if photo is None or shape is None else (photo, shape)
