@@ -19,6 +19,7 @@ from glasscap.editor.numbers import bytes_words, counted
 from glasscap.files.photo_links import embedded, linked, photos_folder
 
 _WIDTH = 380
+_THIN = "\N{NARROW NO-BREAK SPACE}"
 
 
 class TrimDialog(QDialog):
@@ -95,7 +96,7 @@ class PhotoCare(QObject):
         return self._trim(
             "Remove what is hidden",
             lambda job, ticket: hidden_removed(job, self._session.store, ids, margin, ticket.report),
-            "There is nothing hidden that would make the job smaller",
+            "There is nothing hidden that could leave without changing a picture",
         )
 
     def ask_reduce(self) -> Running[bool]:
@@ -135,11 +136,13 @@ class PhotoCare(QObject):
     def _trim(self, step: str, work: Callable[[Job, Ticket], Trimmed], nothing: str) -> Errand[bool]:
         job = self._session.committed
         found = yield from waited(step, lambda ticket: work(job, ticket))
-        if found.photos == 0 or found.freed <= 0:
+        if found.photos == 0 or (found.freed <= 0 and not found.pixels):
             self.said.emit(nothing)
             return False
         photos = counted(found.photos, "photo")
-        words = f"{step}: {photos}, {bytes_words(found.freed)} less in the job. Go on?"
+        size = f"{bytes_words(abs(found.freed))} {'less' if found.freed >= 0 else 'more'} in the job"
+        gone = f"{found.pixels:,} pixels leave, ".replace(",", _THIN) if found.pixels else ""
+        words = f"{step}: {photos}, {gone}{size}. Go on?"
         if not (yield from asking.is_agreed(self._window, words)):
             return False
         return self._take(step, job, found.job)

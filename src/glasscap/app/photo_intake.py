@@ -124,6 +124,11 @@ class PhotoIntake(QObject):
             record = found[0].record
             self._session.apply(step, lambda job: edit(add_photo(job, record), record))
 
+    def _cut_out(self, found: Sequence[FoundPhoto]) -> frozenset[str]:
+        """Return the SHA-256 of pictures with a transparency of their own; all have been looked at by now."""
+        store = self._session.store
+        return frozenset(p.record.sha256 for p in found if not store.quick(p.record).photo.is_opaque)
+
     def _fill(self, item_id: str, records: list[PhotoRecord]) -> None:
         """Put photos into the selected shape that waits for one, and into copies of it."""
         session = self._session
@@ -136,7 +141,7 @@ class PhotoIntake(QObject):
     def _add(self, found: Sequence[FoundPhoto], target: str | None, *, is_new_job: bool) -> None:
         session = self._session
         if target is None and is_new_job:
-            self.job_needed.emit(job_of_photos([p.record for p in found]))
+            self.job_needed.emit(job_of_photos([p.record for p in found], self._cut_out(found)))
             return
         waiting = session.item
         takes = target is None and waiting is not None and waiting.content is None and not waiting.is_locked
@@ -150,7 +155,7 @@ class PhotoIntake(QObject):
             found = rest
         if found:
             before = {i.id for i in session.items}
-            there, records = session.container_id, [p.record for p in found]
+            there, records, cut_out = session.container_id, [p.record for p in found], self._cut_out(found)
             words = "Add a photo" if len(found) == 1 else f"Add {len(found)} photos"
-            session.apply(words, lambda job: add_photos(job, there, records))
+            session.apply(words, lambda job: add_photos(job, there, records, cut_out))
             session.select([i.id for i in session.items if i.id not in before])

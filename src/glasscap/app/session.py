@@ -92,6 +92,11 @@ class Session(QObject):
         return self._previewed is not None
 
     @property
+    def is_shaping(self) -> bool:
+        """Whether a shape is being drawn, by a drag or by points."""
+        return self.sketch is not None or self.drawing is not None
+
+    @property
     def is_saved(self) -> bool:
         """Whether the file holds this very job."""
         return self.committed is self.saved_job

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from glasscap.app.bench import overlay, points_overlay, typing
 from glasscap.app.bench.item_lines import ItemLines
-from glasscap.app.bench.pills import Pills
+from glasscap.app.bench.pills import Pills, pill_width
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
@@ -33,7 +33,7 @@ _GHOST_OPACITY = 0.34
 _VEIL, _GROUP_VEIL = 0.55, 0.6
 # Px from the pointer to the top of the pill beside it: above, further above, below; and from the bench's sides.
 _SAID_WAYS = (-44, -72, 24)
-_SAID_FROM_SIDES, _SAID_FROM_TOP = 70, 6
+_SAID_FROM_SIDES, _SAID_FROM_TOP = 8, 6
 
 
 class BenchPainting:
@@ -114,7 +114,9 @@ class BenchPainting:
         painter.scale(1 / self._bench.ratio, 1 / self._bench.ratio)
         painter.setTransform(QTransform(moved.a, moved.b, moved.c, moved.d, moved.e, moved.f), True)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, now != then)
-        for frame, opacity in ((shown.sheet, 1.0), (shown.ghost, _GHOST_OPACITY)):
+        # While a shape is drawn the photo is seen whole.
+        ghost_opacity = 1.0 if self._session.is_shaping else _GHOST_OPACITY
+        for frame, opacity in ((shown.sheet, 1.0), (shown.ghost, ghost_opacity)):
             if frame is not None:
                 painter.setOpacity(opacity)
                 painter.drawImage(frame.x, frame.y, to_image(frame))
@@ -159,7 +161,7 @@ class BenchPainting:
             item
             for item in session.items
             if (session.is_wire or item.content is None or item.id == self._drop_target)
-            and item.id not in session.selected
+            and (item.id not in session.selected or not self._has_lines)
             and not item.is_hidden
         ]
         self._lines.paint(painter, others, is_selected=False)
@@ -247,11 +249,14 @@ class BenchPainting:
         shown, sketched = driver.shown, driver.sketching.shown
         if shown is not None:
             overlay.draw_distances(painter, shown.distances, bench.to_view, pills)
-        said = shown.words if shown is not None else "" if sketched is None else sketched.words
-        if said:
+        if shown is not None and shown.words:
             x, y = driver.at
-            x = min(max(x, _SAID_FROM_SIDES), bench.width() - _SAID_FROM_SIDES)
-            pills.draw(said, [QPointF(x, max(y + way, _SAID_FROM_TOP)) for way in _SAID_WAYS])
+            from_side = pill_width(painter, shown.words) / 2 + _SAID_FROM_SIDES
+            x = min(max(x, from_side), bench.width() - from_side)
+            pills.draw(shown.words, [QPointF(x, max(y + way, _SAID_FROM_TOP)) for way in _SAID_WAYS])
+        elif sketched is not None and sketched.words:
+            # Beneath the edge of the bench, off what is drawn around.
+            pills.draw(sketched.words, [QPointF(bench.width() / 2, _SAID_FROM_TOP)])
 
 
 def _around(box: QRectF, whole: QRectF) -> list[QRectF]:

@@ -48,6 +48,7 @@ class _Look(NamedTuple):
     mask_frame: Frame | None
     is_empty: bool
     wants_photo: bool
+    is_old: bool
     to_view: Affine
 
 
@@ -90,6 +91,7 @@ class ItemLines:
             item.content is None,
             # A shape without a photo, nor one next to it that it could be put on.
             item.content is None and joinable(session.job, [item.id]) is None,
+            is_selected and session.is_shaping and not session.is_previewing,
             self._bench.to_view,
         )
 
@@ -105,7 +107,10 @@ class ItemLines:
             if path is not None:
                 if look.is_empty:
                     inner.fillPath(path, _EMPTY_TINT)
-                overlay.draw_line(inner, path, LINE_TEAL, is_dashed=look.is_empty)
+                if look.is_old:
+                    overlay.draw_old_line(inner, path)
+                else:
+                    overlay.draw_line(inner, path, LINE_TEAL, is_dashed=look.is_empty)
             if pill is not None:
                 draw_pill(inner, _WAITING, pill.center().x(), pill.top())
 

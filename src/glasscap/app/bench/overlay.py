@@ -199,6 +199,13 @@ def draw_sheet_shadow(painter: QPainter, box: QRectF) -> None:
         painter.fillRect(x1 + far - 1, y0 - far + 2, 1, high, shade)
 
 
+def draw_old_line(painter: QPainter, path: QPainterPath) -> None:
+    """Draw the outline that a shape in progress is to take the place of."""
+    painter.setPen(QPen(QColor(128, 128, 128, 190), 1))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPath(path)
+
+
 def draw_keys_are_here(painter: QPainter, box: QRectF) -> None:
     """Draw a thin line around the bench: arrows and keys work there."""
     line = QColor(colours().ink)

@@ -14,7 +14,7 @@ from glasscap.editor.point_picking import controls_shown
 from glasscap.editor.sketches.sketch import SketchShown
 
 _POINT, _CONTROL = 4.0, 3.2
-_LENS, _MAGNIFIED, _LENS_AWAY = 58, 4.0, 78
+_LENS, _MAGNIFIED, _LENS_AWAY = 58, 4.0, 12
 # More points than this are drawn only where chosen: they would hide the outline.
 _MOST = 3000
 _TINT = QColor(11, 122, 117, 64)
@@ -104,9 +104,9 @@ def _path(line: Points, to_view: Affine) -> QPainterPath:
 
 
 def draw_magnified(painter: QPainter, at: QPointF, room: QRect, paint: Callable[[QPainter], None]) -> None:
-    """Draw what `paint` draws around a point enlarged, in a lens beside the pointer that stays in the room."""
-    x = at.x() + _LENS_AWAY if at.x() + _LENS_AWAY + _LENS < room.width() else at.x() - _LENS_AWAY
-    y = at.y() - _LENS_AWAY if at.y() - _LENS_AWAY - _LENS > 0 else at.y() + _LENS_AWAY
+    """Draw what `paint` draws around a point enlarged, in a lens in the upper corner that is farther from it."""
+    x = room.width() - _LENS - _LENS_AWAY if at.x() < room.width() / 2 else _LENS + _LENS_AWAY
+    y = _LENS + _LENS_AWAY
     lens = QPainterPath()
     lens.addEllipse(QPointF(x, y), _LENS, _LENS)
     painter.save()

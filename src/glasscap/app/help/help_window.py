@@ -18,7 +18,7 @@ class HelpWindow(QDialog):
         super().__init__(parent)
         self.setWindowTitle("Help - Glass Cap")
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        self.resize(*_SIZE)
+        self.resize(min(_SIZE[0], parent.width()), min(_SIZE[1], parent.height()))
         self._found: tuple[Page, ...] = ()
         self.search = QLineEdit()
         self.search.setPlaceholderText("Find help, such as cut out, border, see-through")
@@ -54,7 +54,10 @@ class HelpWindow(QDialog):
         if self._found:
             self.list.setCurrentRow(0)
         else:
-            self.text.setPlainText("No page has these words. Try one of them alone.")
+            several = len(wanted.split()) > 1
+            self.text.setPlainText(
+                "No page has all of these words. Try one of them alone." if several else "No page has this word."
+            )
 
     def _on_row(self, row: int) -> None:
         if 0 <= row < len(self._found):

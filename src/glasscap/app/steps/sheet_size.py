@@ -45,7 +45,7 @@ class SheetSize(QWidget):
         self.presets.addItem("Sizes by use", None)
         for index, preset in enumerate(PRESETS):
             self.presets.addItem(preset.label, index)
-        self.fit: QPushButton = push("As large as…", lambda: None)
+        self.fit: QPushButton = push("Fit the sheet to", lambda: None)
         self.fit.setMenu(QMenu(self.fit))
         self.fit.menu().aboutToShow.connect(self._fill_menu)
         column = row_column(self)

@@ -107,6 +107,7 @@ QCheckBox::indicator {{ width: 14px; height: 14px; border: 1px solid {muted}; bo
 QCheckBox::indicator:checked {{ background: {teal}; border-color: {teal}; image: url("{check}"); }}
 QCheckBox:disabled {{ color: {muted}; }}
 QCheckBox::indicator:disabled {{ border-color: {line}; background: {panel}; }}
+QCheckBox::indicator:checked:disabled {{ border-color: {muted}; background: {muted}; }}
 QCheckBox:focus {{ text-decoration: underline; }}
 QMenu {{ background: {card}; border: 1px solid {line}; padding: 5px; }}
 QMenu::item {{ padding: 5px 22px 5px 12px; border-radius: 5px; }}
@@ -118,6 +119,7 @@ QScrollBar:vertical {{ width: 10px; background: transparent; }}
 QScrollBar:horizontal {{ height: 10px; background: transparent; }}
 QScrollBar::handle {{ background: {line}; border-radius: 4px; min-height: 24px; min-width: 24px; margin: 1px; }}
 QScrollBar::handle:hover {{ background: {muted}; }}
+QScrollBar::handle:disabled {{ background: transparent; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
 QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
 QDialog, QMessageBox {{ background: {panel}; }}

@@ -78,7 +78,7 @@ class TrayCard(TrayThing):
         painter.setOpacity(1.0)
         painter.setFont(font(11, MEDIUM))
         painter.setPen(QColor(chosen.muted if self.item.is_hidden else chosen.ink))
-        name = painter.fontMetrics().elidedText(self.item.name, Qt.TextElideMode.ElideRight, WIDTH - 18)
+        name = painter.fontMetrics().elidedText(self.item.name, Qt.TextElideMode.ElideMiddle, WIDTH - 18)
         painter.drawText(QRect(9, HEIGHT - 22, WIDTH - 18, 16), Qt.AlignmentFlag.AlignLeft, name)
         self._paint_signs(painter)
         if self.hasFocus():

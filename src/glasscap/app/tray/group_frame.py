@@ -62,7 +62,7 @@ class GroupFrame(TrayThing):
         painter.translate(5, self.height() - 7)
         painter.rotate(-90)
         words = f"{self.item.name} · {len(self.item.items)}"
-        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
+        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideMiddle, room)
         painter.drawText(QRect(0, 0, room, 16), Qt.AlignmentFlag.AlignLeft, words)
         painter.end()
 

@@ -98,7 +98,11 @@ class NumberField(LineField):
             self._write()
 
     def _write(self) -> None:
-        self.show_text("" if self._value is None else self._fitting(self._value / self._px_per_unit))
+        text = "" if self._value is None else self._fitting(self._value / self._px_per_unit)
+        self.show_text(text)
+        # A number that needs the whole field has it: its last digit comes before its unit.
+        needed = self.fontMetrics().horizontalAdvance(text)
+        self._suffix.setVisible(needed <= self.width() - self.textMargins().right() - _FRAME)
         self._mark(None)
 
     def restore(self) -> None:

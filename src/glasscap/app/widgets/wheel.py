@@ -3,8 +3,16 @@
 from time import monotonic
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
-from PySide6.QtWidgets import QComboBox, QScrollArea, QSlider, QWidget
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
+from PySide6.QtWidgets import (
+    QComboBox,
+    QScrollArea,
+    QSlider,
+    QStyle,
+    QStyleOptionComboBox,
+    QStylePainter,
+    QWidget,
+)
 
 from glasscap.app.widgets.line_field import give_keys_back
 
@@ -27,10 +35,14 @@ class ScrollPanel(QScrollArea):
         self.setWidgetResizable(True)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         off = Qt.ScrollBarPolicy.ScrollBarAlwaysOff
-        if is_upright:
-            self.setHorizontalScrollBarPolicy(off)
-        else:
+        if not is_upright:
             self.setVerticalScrollBarPolicy(off)
+        else:
+            self.setHorizontalScrollBarPolicy(off)
+            # Always there, seen only where there is something to scroll: else what is in it would shift sideways.
+            self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+            bar = self.verticalScrollBar()
+            bar.rangeChanged.connect(lambda low, high: bar.setEnabled(high > low))
         self.setWidget(inner)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -46,6 +58,20 @@ class DropDown(QComboBox):
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._is_clicked = False
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Paint what is chosen, shortened in its middle where it does not fit."""
+        painter, look = QStylePainter(self), QStyleOptionComboBox()
+        self.initStyleOption(look)
+        painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, look)
+        box = self.style().subControlRect(
+            QStyle.ComplexControl.CC_ComboBox, look, QStyle.SubControl.SC_ComboBoxEditField, self
+        )
+        room = box.width() - (0 if look.currentIcon.isNull() else look.iconSize.width() + 4) - 4
+        whole = look.currentText
+        look.currentText = look.fontMetrics.elidedText(whole, Qt.TextElideMode.ElideMiddle, room)
+        self.setToolTip(whole if look.currentText != whole else "")
+        painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, look)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Drop down; once something is chosen the keys go back."""

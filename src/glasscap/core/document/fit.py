@@ -1,6 +1,7 @@
 """First placements: the largest centred circle, photos on a sheet."""
 
 import math
+from collections.abc import Container
 
 from msgspec.structs import replace
 
@@ -31,8 +32,12 @@ def photo_in_box(photo: PhotoRecord, width: float, height: float, x: float, y: f
     return ContentPlacement(x, y, scale, scale)
 
 
-def cutout_of_photo(cutout_id: str, name: str, photo: PhotoRecord, content: ContentPlacement) -> Cutout:
-    """Return a photo under the largest circle it covers; no finishes."""
+def cutout_of_photo(
+    cutout_id: str, name: str, photo: PhotoRecord, content: ContentPlacement, *, is_cut: bool = False
+) -> Cutout:
+    """Return a photo under the largest circle it covers, one that `is_cut` out already as it is; no finishes."""
+    if is_cut:
+        return Cutout(cutout_id, name, PhotoContent(photo.sha256), content)
     shape = library_shape("circle")
     size = (photo.width * content.scale_x, photo.height * content.scale_y)
     placement = largest_centred(shape, *size, content.x, content.y)
@@ -57,7 +62,9 @@ def plain_name(file_name: str) -> str:
     return words[:1].upper() + words[1:] if words else "Photo"
 
 
-def sheet_for_photos(sheet_id: str, ids: list[str], photos: list[PhotoRecord]) -> Sheet:
+def sheet_for_photos(
+    sheet_id: str, ids: list[str], photos: list[PhotoRecord], cut_out: Container[str] = ()
+) -> Sheet:
     """Return a sheet that holds every photo's circle at the photo's own pixels.
 
     One photo: the sheet is its pixel frame. Several: a grid of square cells, no circle over another.
@@ -65,7 +72,8 @@ def sheet_for_photos(sheet_id: str, ids: list[str], photos: list[PhotoRecord]) -
     if len(photos) == 1:
         (photo,) = photos
         content = ContentPlacement(photo.width / 2, photo.height / 2)
-        item = cutout_of_photo(ids[0], plain_name(photo.name), photo, content)
+        is_cut = photo.sha256 in cut_out
+        item = cutout_of_photo(ids[0], plain_name(photo.name), photo, content, is_cut=is_cut)
         return Sheet(sheet_id, "Sheet 1", photo.width, photo.height, items=(item,))
     columns = math.ceil(math.sqrt(len(photos)))
     rows = math.ceil(len(photos) / columns)
@@ -74,5 +82,6 @@ def sheet_for_photos(sheet_id: str, ids: list[str], photos: list[PhotoRecord]) -
     for index, (item_id, photo) in enumerate(zip(ids, photos, strict=True)):
         row, column = divmod(index, columns)
         content = photo_in_box(photo, math.inf, math.inf, (column + 0.5) * cell, (row + 0.5) * cell)
-        items.append(cutout_of_photo(item_id, plain_name(photo.name), photo, content))
+        is_cut = photo.sha256 in cut_out
+        items.append(cutout_of_photo(item_id, plain_name(photo.name), photo, content, is_cut=is_cut))
     return Sheet(sheet_id, "Sheet 1", columns * cell, rows * cell, items=tuple(items))

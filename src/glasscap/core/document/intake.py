@@ -1,6 +1,6 @@
 """Photographs coming into a job."""
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 
 from msgspec.structs import replace
 
@@ -21,10 +21,15 @@ from glasscap.core.document.query import find_item, fresh_ids, fresh_name, sheet
 _GAP = 20.0
 
 
-def job_of_photos(photos: Sequence[PhotoRecord]) -> Job:
-    """Return a new job whose sheet holds the photos, each under its largest circle."""
+def job_of_photos(photos: Sequence[PhotoRecord], cut_out: Container[str] = ()) -> Job:
+    """Return a new job whose sheet holds the photos, each under its largest circle.
+
+    Those named in `cut_out`, by their SHA-256, have a transparency of their own and come as they are.
+    """
     ids = [f"i{n + 2}" for n in range(len(photos))]
-    return Job((sheet_for_photos("s1", ids, list(photos)),), tuple({p.sha256: p for p in photos}.values()))
+    return Job(
+        (sheet_for_photos("s1", ids, list(photos), cut_out),), tuple({p.sha256: p for p in photos}.values())
+    )
 
 
 def fill_shape(job: Job, item_id: str, photos: Sequence[PhotoRecord]) -> Job:
@@ -41,12 +46,16 @@ def fill_shape(job: Job, item_id: str, photos: Sequence[PhotoRecord]) -> Job:
     return job
 
 
-def add_photos(job: Job, container_id: str, photos: Sequence[PhotoRecord]) -> Job:
-    """Put photos on a sheet or into a group in front, each fitted to the sheet under its largest circle."""
+def add_photos(job: Job, container_id: str, photos: Sequence[PhotoRecord], cut_out: Container[str] = ()) -> Job:
+    """Put photos on a sheet or into a group in front, each fitted to the sheet under its largest circle.
+
+    Those in `cut_out` come as they are, as in `job_of_photos`.
+    """
     sheet = sheet_of(job, container_id)
     for photo in photos:
         placement = photo_in_box(photo, sheet.width, sheet.height, sheet.width / 2, sheet.height / 2)
         (new_id,) = fresh_ids(job, 1)
-        cutout = cutout_of_photo(new_id, fresh_name(job, plain_name(photo.name)), photo, placement)
+        name, is_cut = fresh_name(job, plain_name(photo.name)), photo.sha256 in cut_out
+        cutout = cutout_of_photo(new_id, name, photo, placement, is_cut=is_cut)
         job = add_items(add_photo(job, photo), container_id, [cutout])
     return job

@@ -31,12 +31,13 @@ _CACHE_BYTES = 64 << 20
 
 
 class Trimmed(Struct, frozen=True, eq=False):
-    """A job with smaller photos, their files' bytes, and how many bytes less the job file takes."""
+    """A job with smaller photos, their files' bytes, how many bytes less the job file takes, how many px left."""
 
     job: Job
     files: tuple[bytes, ...]
     freed: int
     photos: int
+    pixels: int = 0
 
 
 class PhotoAdder(PhotoFiles, Protocol):
@@ -57,15 +58,18 @@ def hidden_removed(
 
     Every cutout concerned is rendered before and after. Where a crop would not leave it byte-equal (a reduced
     photo's grid begins at its corner) the photo keeps its size and what is hidden becomes black; where that
-    does not either, it is left whole. Nothing is changed that would take more bytes than before.
+    does not either, it is left whole. That the pixels leave is the point, so they do also where the file does not
+    get smaller for it.
     Raises PhotoError.
     """
     ids = None if item_ids is None else frozenset(item_ids)
     crops = crops_of(job, ids, margin)
     records = {p.sha256: p for p in job.photos}
-    out, files = job, []
+    out, files, pixels_gone = job, [], 0
     for count, (key, box) in enumerate(crops.items()):
         record = records[key]
+        if (box.width, box.height) == (record.width, record.height):
+            continue
         whole = photos.pyramid(record).photo.rgba
         ways = (
             (whole[box.y0 : box.y1, box.x0 : box.x1], box),
@@ -74,17 +78,16 @@ def hidden_removed(
         for pixels, place in ways:
             report(count / len(crops))
             data = _lossless(pixels)
-            if len(data) >= len(photos.data(record)):
-                continue
             fresh = PhotoRecord(sha256_of(data), record.name, *_size(pixels))
             photos.add(data, fresh.sha256)
             changed = _with_photo(out, key, fresh, place, ids)
             if _looks_the_same(out, changed, key, fresh.sha256, photos):
                 out = changed
                 files.append(data)
+                pixels_gone += record.width * record.height - box.width * box.height
                 break
     out = drop_unused_photos(out)
-    return Trimmed(out, tuple(files), _freed(job, out, photos), len(files))
+    return Trimmed(out, tuple(files), _freed(job, out, photos), len(files), pixels_gone)
 
 
 def resampled(
