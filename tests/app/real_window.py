@@ -130,6 +130,8 @@ class Screen:
         self.rest()
         self.click(view.list.write)
         self.wait(lambda: view.list.result.isVisible())
+        # A list that was written belongs to the job.
+        self.finished(self.studio.files.save())
         return view.written.results[0].path
 
     def drop(self, path: Path) -> None:
@@ -197,6 +199,7 @@ def main() -> None:
     seen["said"] = view.list.result_text.text()
     seen["written"] = str(view.written.results[0].path)
     screen.shell.grab().save(str(folder / "window.png"))
+    screen.finished(screen.studio.files.save())
     seen["closed"] = screen.shell.close()
     print(json.dumps(seen))
 

@@ -27,11 +27,12 @@ from glasscap.app.asking import Button
 from glasscap.app.export import writing
 from glasscap.app.garbage import look_only_at_new
 from glasscap.app.main import start_window
+from glasscap.app.session import Session
 from tests.app.answers import answering
 
 _WIDTH, _HEIGHT = 1280, 800
 _KEYS = (
-    "Escape", "Escape", "Return", "Tab", "Delete", "Left", "Right", "Up", "Down", "Page_Up", "Page_Down", "p", "t",
+    "Escape", "Escape", "Return", "Tab", "Tab", "Tab", "shift+Tab", "Delete", "Left", "Right", "Up", "Down", "Page_Up", "Page_Down", "p", "t",
     "s", "d", "F2", "F1", "ctrl+z", "ctrl+z", "ctrl+shift+z", "ctrl+d", "ctrl+a", "ctrl+u", "ctrl+shift+u",
     "ctrl+Return", "ctrl+m", "ctrl+h", "ctrl+l", "ctrl+k", "ctrl+j", "ctrl+shift+j", "ctrl+e", "ctrl+shift+e",
     "ctrl+c", "ctrl+v", "ctrl+x", "ctrl+0", "ctrl+1", "ctrl+plus", "ctrl+minus", "ctrl+shift+w", "ctrl+f",
@@ -59,7 +60,7 @@ def gestures(chance: random.Random) -> Iterator[str]:
             # Most of the work is on the bench.
             x, y = chance.randrange(320, 1040), chance.randrange(50, 690)
         kind = chance.choices(
-            ("click", "drag", "key", "wheel", "double", "menu", "shift"), (6, 5, 6, 2, 1, 1, 1)
+            ("click", "drag", "key", "wheel", "double", "menu", "shift"), (6, 5, 6, 4, 1, 1, 1)
         )[0]
         if kind == "drag":
             ends = [(x + chance.randrange(-200, 200), y + chance.randrange(-150, 150)) for _ in range(3)]
@@ -68,7 +69,7 @@ def gestures(chance: random.Random) -> Iterator[str]:
         elif kind == "key":
             yield f"key --clearmodifiers {chance.choice(_KEYS)}"
         elif kind == "wheel":
-            yield f"mousemove {x} {y} click {chance.choice((4, 5))}"
+            yield f"mousemove {x} {y} click --repeat {chance.randrange(1, 5)} --delay 8 {chance.choice((4, 5))}"
         elif kind == "shift":
             yield f"mousemove {x} {y} keydown shift click 1 keyup shift"
         else:
@@ -99,6 +100,22 @@ class Shaker(threading.Thread):
             self.count += 1
             time.sleep(self._chance.uniform(*_PAUSE_SECONDS) * self._slower)
         sender.kill()
+
+
+def watch_the_wheel(session: Session, faults: list[str]) -> None:
+    """Note as a fault each step of the job that the wheel makes over a control without the keys."""
+    really = session.apply
+
+    def apply(label: str, *rest: object, **more: object) -> bool:
+        frame = sys._getframe()
+        while frame is not None:
+            control = frame.f_locals.get("self")
+            if frame.f_code.co_name == "wheelEvent" and not control.hasFocus():
+                faults.append(f"the wheel over {type(control).__name__} {control.accessibleName()!r}: {label}")
+            frame = frame.f_back
+        return really(label, *rest, **more)
+
+    session.apply = apply
 
 
 class Clock:
@@ -179,6 +196,7 @@ def main() -> None:
     look_only_at_new()
     studio.may_close = lambda: False
     studio.files.save = lambda *a: False
+    watch_the_wheel(studio.session, faults)
     studio.open_demo()
     studio.workbench.export.write_to = lambda folder: False
     end = time.monotonic() + 60

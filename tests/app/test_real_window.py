@@ -25,6 +25,7 @@ EXPORT = Path(__file__).parent / "real_export.py"
 SERIES = Path(__file__).parent / "real_series.py"
 CARDS = Path(__file__).parent / "real_cards.py"
 SHAKEN = Path(__file__).parent / "shaken.py"
+ROOT = str(Path(__file__).parents[2])
 NEEDED = ("Xvfb", "xdotool", "xclip")
 
 
@@ -46,7 +47,7 @@ def display() -> Iterator[str]:
 
 def played(scenario: Path, display: str, *arguments: Path) -> dict:
     """Run a scenario on a display; return what it prints last."""
-    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb", "PYTHONPATH": ROOT}
     environment.pop("WAYLAND_DISPLAY", None)
     done = subprocess.run(
         [sys.executable, str(scenario), *map(str, arguments)],
@@ -128,7 +129,7 @@ def test_every_way_to_a_shape_by_hand(display: str, tmp_path: Path) -> None:
     assert seen["letters"]["shape"]["letters"]["text"] == "POT\nluck"
     assert seen["reopened"]
     command = tmp_path / "command.png"
-    assert main(["render", str(out / "shapes.glasscap"), "--cutout", "Disc", "-o", str(command)]) == 0
+    assert main(["render", str(out / "shapes.glasscap"), "--cutout", "POT luck", "-o", str(command)]) == 0
     assert Path(seen["written"]).read_bytes() == command.read_bytes()
 
 
@@ -242,7 +243,7 @@ def test_a_series_by_hand(display: str, tmp_path: Path) -> None:
 @pytest.mark.screen
 def test_random_input_raises_nothing(display: str) -> None:
     """The short form of `script/shake`."""
-    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb"}
+    environment = {**os.environ, "DISPLAY": display, "QT_QPA_PLATFORM": "xcb", "PYTHONPATH": ROOT}
     done = subprocess.run(
         [sys.executable, str(SHAKEN), "6", "7"],
         env=environment, capture_output=True, text=True, timeout=300, check=False,

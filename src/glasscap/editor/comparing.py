@@ -5,11 +5,13 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.cover import bare_share
+from glasscap.core.document.model import Job, PhotoRecord, walk
 from glasscap.core.document.outputs import FileOptions, Output
+from glasscap.core.document.query import find_item, has_item, photo_of
 from glasscap.core.errors import ExportError, GlassCapError
 from glasscap.core.formats.outgoing import Encoded, encode_output
-from glasscap.core.formats.png import write_png
+from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.formats.profiles import to_shown
 from glasscap.core.formats.read_back import read_back
 from glasscap.core.formats.registry import FORMATS
@@ -85,7 +87,21 @@ def _compared(request: CompareRequest, store: PhotoStore, cache: ValueCache) -> 
         figures,
         verdict(figures, colours=colours, better_levels=_better_levels(wanted, colours)),
     )
-    return replace(answer, note=_note(encoded))
+    return _with_bare_told(replace(answer, note=_note(encoded)))
+
+
+def _with_bare_told(answer: Comparison) -> Comparison:
+    """Say of what its photo covers in part alone that it is so, and not that nothing is lost."""
+    job, words = answer.request.job, answer.verdict
+    if words is None or words.tone != "good" or not has_item(job, answer.request.output.item_id):
+        return answer
+    shown = [i for i in walk([find_item(job, answer.request.output.item_id)]) if not i.is_hidden]
+    bare = [i.name for i in shown if bare_share(i, photo_of(job, i))]
+    if not bare:
+        return answer
+    title = "The file is as the bench shows it."
+    text = f"Of {', '.join(bare)} the photo leaves a part of the shape bare."
+    return replace(answer, verdict=replace(words, title=title, text=text))
 
 
 def _shown(pixels: Levels, encoded: Encoded) -> Bytes:
@@ -109,7 +125,7 @@ def _png_size(encoded: Encoded, options: FileOptions) -> int:
     if options.format == "png":
         return len(encoded.data)
     flat = encoded.pixels if encoded.pixels.dtype == np.uint8 else encoded.pixels >> 8
-    return len(write_png(flat.astype(np.uint8)))
+    return len(write_png(flat.astype(np.uint8), PngOptions(is_small=options.is_small)))
 
 
 def _better_levels(wanted: Bytes, colours: int | None) -> int | None:

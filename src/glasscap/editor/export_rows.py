@@ -57,7 +57,16 @@ def _facts(
         return RowFacts(output, title, "", (0, 0), None, error.line)
 
 
+def _small_size(output: Output, side: int) -> OutputSize:
+    """Return the size of a row's picture; a video's frame keeps its sides' ratio."""
+    if output.stage == "alone":
+        return OutputSize("longest", width=side)
+    share = side / max(output.size.width, output.size.height)
+    width, height = (max(1, round(s * share)) for s in (output.size.width, output.size.height))
+    return OutputSize("box", width=width, height=height)
+
+
 def _thumb(request: RowsRequest, output: Output, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
-    small = replace(output, size=OutputSize("longest", width=request.side), margin=0.0)
+    small = replace(output, size=_small_size(output, request.side), margin=0.0)
     plan = plan_output(request.job, small, photos, cache).plan
     return frame_of(render(plan, photos, cache))

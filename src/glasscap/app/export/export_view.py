@@ -205,6 +205,7 @@ class ExportView(QWidget):
         wanted = CompareRequest(self._session.job, self.output, (max(16, room[0]), max(16, room[1])))
         rows = RowsRequest(self._session.job, self.outputs, round(_THUMB_PX * ratio))
         self.stage.show_waiting()
+        self.facts.show_waiting()
         self._service.ask("compare", lambda photos, cache: compare(wanted, photos, cache))
         self._service.ask("rows", lambda photos, cache: row_facts(rows, photos, cache))
 

@@ -44,6 +44,17 @@ class FactsCard(QWidget):
         column.addWidget(self.note)
         self.show_answer(None)
 
+    def show_waiting(self) -> None:
+        """Say that a file is being made; no size or verdict of an earlier one stays."""
+        self.show_answer(None)
+        self._style("quiet")
+        self.title.setText("Making the file…")
+        self.text.setText("")
+        self.verdict.setAccessibleName(self.title.text())
+        self.verdict.show()
+        for value in self.values.values():
+            value.setText("…")
+
     def show_answer(self, answer: Comparison | None) -> None:
         """Show what was found, or nothing while a file is being made."""
         found = None if answer is None else answer.found

@@ -34,6 +34,7 @@ QToolButton#split::menu-arrow {{ image: url("{chevron}"); width: 11px; height: 1
 #toast QLabel {{ color: {card}; }}
 #toast QPushButton {{ background: transparent; border: none; color: {card}; text-decoration: underline; }}
 #verdict {{ background: {amber_soft}; border: 1px solid {amber}; border-radius: 8px; padding: 8px; }}
+#quiet {{ background: {field}; border: 1px solid {line}; border-radius: 8px; padding: 8px; }}
 #done {{ background: {teal_soft}; border: 1px solid {teal}; border-radius: 8px; padding: 8px; }}
 QLabel#muted {{ color: {muted}; font-size: 12px; }}
 QLabel#small {{ color: {muted}; font-size: 11px; }}

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from glasscap.core.document.file_names import UNSAFE, dashed_name
 from glasscap.core.document.model import Job, walk
 from glasscap.core.document.outputs import FileOptions, NamedSize, Output, OutputSize
-from glasscap.core.document.query import items_of
+from glasscap.core.document.query import items_of, locate
 from glasscap.core.document.versions import find_subject, version_names
 from glasscap.core.errors import ExportError, PlacementError
 
@@ -59,14 +59,16 @@ def add_video_pack(
     job: Job, item_id: str, frame: tuple[int, int] = (1920, 1080), *, is_premultiplied: bool = False
 ) -> Job:
     """Return the job with three rows for a video: the picture in its corner, alone, and its photo behind."""
-    file = FileOptions("tiff", is_premultiplied=True) if is_premultiplied else FileOptions("png")
+    # A video counts px alone: the density is the sheet's, whatever the scale.
+    plain = FileOptions("png", ppi=locate(job, item_id)[0].resolution_ppi)
+    file = replace(plain, format="tiff", is_premultiplied=True) if is_premultiplied else plain
     corner = job.proofs.video
     box = OutputSize("box", width=frame[0], height=frame[1])
     alone = OutputSize("height", height=max(1, round(corner.height * frame[1])))
     rows = (
         Output("", item_id, box, name="{name}-corner", file=file, stage="corner", corner=corner),
         Output("", item_id, alone, name="{name}-alone", file=file),
-        Output("", item_id, box, name="{name}-behind", file=FileOptions("png"), stage="behind"),
+        Output("", item_id, box, name="{name}-behind", file=plain, stage="behind"),
     )
     for row in rows:
         job = add_output(job, row)
