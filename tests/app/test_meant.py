@@ -7,6 +7,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from glasscap.app.bench.item_lines import waiting_words_box
 from glasscap.app.bench.typing import carets_on_sheet
 from glasscap.cli.main import main
 from glasscap.core.document.edits import add_items
@@ -16,6 +17,7 @@ from glasscap.core.document.query import find_item
 from glasscap.core.formats.png import write_png
 from glasscap.core.shapes.kinds import LettersShape, library_shape
 from glasscap.editor.picking import shows_at
+from tests.app.answers import answer
 from tests.app.conftest import Hand, drop, files, finished
 from tests.samples import png_photo
 
@@ -61,6 +63,17 @@ def test_a_waiting_shape_that_is_selected_takes_what_comes(waiting: Hand, tmp_pa
     assert set(waiting.session.selected) == {first.id, second.id}
     waiting.do("undo")
     assert find_item(waiting.session.job, "w1").content is None
+
+
+def test_the_words_of_a_waiting_shape_are_clicked(waiting: Hand, picture: Path, monkeypatch) -> None:
+    answer(monkeypatch, "files_to_open", (picture,))
+    waiting.session.select(())
+    item = find_item(waiting.session.job, "w1")
+    box = waiting_words_box(waiting.session.job, item, waiting.bench.to_view)
+    waiting.click(waiting.bench, box.center().toPoint())
+    waiting.wait_for_errands()
+    assert find_item(waiting.session.job, "w1").content is not None
+    assert waiting.session.selected == ("w1",)
 
 
 def test_a_picture_with_its_own_transparency_lands_as_it_is(placed: Hand, tmp_path: Path) -> None:

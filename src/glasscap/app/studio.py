@@ -153,6 +153,7 @@ class Studio(QObject):
         bench = self.workbench.bench
         bench.zoom_changed.connect(self.topbar.show_zoom)
         bench.dropped.connect(self._on_dropped)
+        bench.photo_asked.connect(self._on_add_photos)
         self.workbench.tray.dropped.connect(self._on_dropped)
         self.workbench.tray.add_asked.connect(self._on_add_photos)
         self.workbench.tray.drag_asked.connect(self.hand.drag_card)

@@ -1,6 +1,6 @@
 """The bench: the sheet through a viewport, the selected cutout's lines and handles, pointer tools."""
 
-from PySide6.QtCore import QEvent, QPoint, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QDragEnterEvent,
     QDragLeaveEvent,
@@ -22,6 +22,7 @@ from glasscap.app.bench import overlay, typing
 from glasscap.app.bench.backdrop_image import BackdropImage
 from glasscap.app.bench.backing_out import back_out
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
+from glasscap.app.bench.item_lines import waiting_words_box
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
 from glasscap.app.following import Follower
@@ -29,6 +30,9 @@ from glasscap.app.lettering import Lettering
 from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
+from glasscap.core.document.edits import set_masked
+from glasscap.core.document.finishes import NO_FINISHES
+from glasscap.core.document.finishing import set_finishes
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.point_edits import move_points
@@ -67,6 +71,7 @@ class Bench(QWidget):
     resized = Signal()
     pointed = Signal(float, float)
     dropped = Signal(object, object)
+    photo_asked = Signal()
     # A key nobody used here, to be accepted by who does.
     key_left = Signal(QKeyEvent)
 
@@ -85,6 +90,7 @@ class Bench(QWidget):
         self._fitted_to = self._sheet_shown()
         self._mode: tuple[object, ...] = (None, False, False, None)
         self._frame: BenchFrame | None = None
+        self._whole: tuple[int, tuple[str, ...], Job, Job] | None = None
         self._drop_target: str | None = None
         self.driver = PointerDriver(session, self)
         self.backdrop = BackdropImage(session, service)
@@ -192,15 +198,30 @@ class Bench(QWidget):
 
     def _ask(self) -> None:
         session = self._session
-        has_ghost = not session.is_wire and (
-            not session.is_finishing or (self.driver.is_active and session.aim is None)
+        has_ghost = (
+            not session.is_wire
+            and not session.is_shaping
+            and (not session.is_finishing or (self.driver.is_active and session.aim is None))
         )
         ghost = session.selected[-1] if len(session.selected) == 1 and has_ghost else None
         whole = session.selected if not session.is_previewing else ()
         view = self.viewport
         moving = session.is_previewing
-        request = BenchRequest(session.job, session.sheet_id, view.to_device, view.box, ghost, whole, moving)
+        request = BenchRequest(
+            self._shown_job(), session.sheet_id, view.to_device, view.box, ghost, whole, moving
+        )
         self._service.ask("bench", lambda photos, cache: bench_frame(request, photos, cache))
+
+    def _shown_job(self) -> Job:
+        """Return the job to show: while a shape is drawn what is selected is whole, without mask and finishes."""
+        session = self._session
+        job, ids = session.job, session.selected
+        if not session.is_shaping or not ids:
+            return job
+        if self._whole is None or self._whole[:2] != (id(job), ids):
+            bare = set_finishes(job, ids, NO_FINISHES)
+            self._whole = (id(job), ids, set_masked(bare, ids, False), job)
+        return self._whole[2]
 
     def _on_answered(self, channel: object, answer: object) -> None:
         if channel != "bench" or not isinstance(answer, BenchFrame):
@@ -218,7 +239,7 @@ class Bench(QWidget):
         frame = self._frame
         return (
             frame is not None
-            and frame.request.job is self._session.job
+            and frame.request.job is self._shown_job()
             and frame.request.to_device == self.viewport.to_device
             and frame.request.is_moving == self._session.is_previewing
             and not frame.drafts
@@ -261,7 +282,24 @@ class Bench(QWidget):
             self._place_caret(event.position().x(), event.position().y())
         else:
             self._session.set_typing(False)
+            if event.button() == Qt.MouseButton.LeftButton and self._asks_for_photo(event.position()):
+                return
             self.driver.press(event)
+
+    def _asks_for_photo(self, at: QPointF) -> bool:
+        """Let the user choose a photo where a waiting shape says that it wants one; whether that was clicked."""
+        session = self._session
+        if session.is_shaping or session.is_editing_points or session.aim is not None:
+            return False
+        for item in session.items:
+            words = (
+                None if item.is_locked or item.is_hidden else waiting_words_box(session.job, item, self.to_view)
+            )
+            if words is not None and words.contains(at):
+                session.select((item.id,))
+                self.photo_asked.emit()
+                return True
+        return False
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Pan, or go on with the tool."""

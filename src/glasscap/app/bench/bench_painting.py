@@ -114,9 +114,7 @@ class BenchPainting:
         painter.scale(1 / self._bench.ratio, 1 / self._bench.ratio)
         painter.setTransform(QTransform(moved.a, moved.b, moved.c, moved.d, moved.e, moved.f), True)
         painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform, now != then)
-        # While a shape is drawn the photo is seen whole.
-        ghost_opacity = 1.0 if self._session.is_shaping else _GHOST_OPACITY
-        for frame, opacity in ((shown.sheet, 1.0), (shown.ghost, ghost_opacity)):
+        for frame, opacity in ((shown.sheet, 1.0), (shown.ghost, _GHOST_OPACITY)):
             if frame is not None:
                 painter.setOpacity(opacity)
                 painter.drawImage(frame.x, frame.y, to_image(frame))
@@ -251,7 +249,7 @@ class BenchPainting:
             overlay.draw_distances(painter, shown.distances, bench.to_view, pills)
         if shown is not None and shown.words:
             x, y = driver.at
-            from_side = pill_width(painter, shown.words) / 2 + _SAID_FROM_SIDES
+            from_side = pill_width(shown.words) / 2 + _SAID_FROM_SIDES
             x = min(max(x, from_side), bench.width() - from_side)
             pills.draw(shown.words, [QPointF(x, max(y + way, _SAID_FROM_TOP)) for way in _SAID_WAYS])
         elif sketched is not None and sketched.words:

@@ -16,7 +16,7 @@ from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
 from glasscap.core.document.edits import joinable
 from glasscap.core.document.grips import held
-from glasscap.core.document.model import Item
+from glasscap.core.document.model import Item, Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import Shape
@@ -99,7 +99,7 @@ class ItemLines:
         path = overlay.shape_path(item, look.to_view)
         held_frames = [frame for frame in (look.photo_frame, look.mask_frame) if frame is not None]
         frames = [overlay.frame_path(frame, look.to_view) for frame in held_frames]
-        pill = _pill_box(painter, path) if path is not None and look.wants_photo else None
+        pill = _pill_box(path) if path is not None and look.wants_photo else None
 
         def paint(inner: QPainter) -> None:
             for frame in frames:
@@ -120,9 +120,16 @@ class ItemLines:
         self._kept.paint(painter, look, seen, self._bench.ratio, paint)
 
 
-def _pill_box(painter: QPainter, path: QPainterPath) -> QRectF:
+def waiting_words_box(job: Job, item: Item, to_view: Affine) -> QRectF | None:
+    """Return where a shape that waits for a photo says so, in logical px of the bench; None for others."""
+    path = overlay.shape_path(item, to_view)
+    wants_photo = item.content is None and joinable(job, [item.id]) is None
+    return _pill_box(path) if path is not None and wants_photo else None
+
+
+def _pill_box(path: QPainterPath) -> QRectF:
     """Return where the words of a waiting shape go: in it, or beneath it where they would hide its handles."""
     box = path.boundingRect()
-    width = pill_width(painter, _WAITING)
+    width = pill_width(_WAITING)
     y = box.center().y() - 12 if box.width() >= width + _PILL_ROOM else box.bottom() + 12
     return QRectF(box.center().x() - width / 2, y, width, 24)
