@@ -52,3 +52,14 @@ def test_an_opened_step_is_all_in_view_or_begins_at_the_top(placed: Hand, way: t
     top = card.mapTo(seen, QPoint(0, 0)).y()
     assert top >= 0
     assert top + card.height() <= seen.height() or top <= 6
+
+
+def test_no_card_is_wider_in_one_step_than_in_another(placed: Hand) -> None:
+    """Else the panel would shift sideways from step to step, or be cut off at its right."""
+    steps = placed.studio.workbench.steps
+    widths = set()
+    for key, card in steps.cards.items():
+        steps.open_only(key)
+        placed.settle()
+        widths.add(card.width())
+    assert len(widths) == 1

@@ -178,14 +178,6 @@ def test_the_loupe_follows_the_pointer_over_the_bench(placed: Hand, proof) -> No
     assert seen[1][-1] == 0
 
 
-def test_without_a_cutout_nothing_is_shown(placed: Hand, proof) -> None:
-    placed.session.select(())
-    rest(placed)
-    assert proof.exact_size.text() == ""
-    assert proof.avatars._frames == ()
-    assert proof.video._frame is None
-
-
 def test_proofs_outlive_a_change_of_the_desktops_colours(
     placed: Hand, proof, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -227,3 +219,19 @@ def test_while_something_is_dragged_no_file_is_made(placed: Hand, proof, monkeyp
     proof.weight.begin((300, 300))
     proof.weight._soon.timeout.emit()
     assert WEIGHT in asked
+
+
+def test_with_nothing_selected_the_proofs_show_the_sheet(placed: Hand) -> None:
+    proof = placed.studio.workbench.proof
+    placed.session.select(())
+    sheet = placed.session.sheet
+    placed.settle(lambda: proof.exact_size.text() == f"{sheet.width} × {sheet.height} px")
+    assert proof.white._frame is not None
+    placed.bench.pointed.emit(200.0, 150.0)
+    placed.settle()
+    assert proof.loupe._frame is not None
+    placed.session.select(())
+    placed.do("select_all")
+    placed.do("delete")
+    placed.settle()
+    assert proof.exact_size.text() == ""

@@ -5,7 +5,9 @@ import pytest
 from msgspec.structs import replace
 
 from glasscap.core.document.backdrop import PhotoBackdrop
+from glasscap.core.document.finishes import Edge, Finishes
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop
+from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.document.proofing import (
     add_background,
     remove_background,
@@ -119,3 +121,22 @@ def test_settings_are_edited_kept_and_refused() -> None:
         VideoCorner(margin=0.9)
     with pytest.raises(FinishError, match="more than 24"):
         ProofSettings(backgrounds=(ColourPaint(),) * 25)
+
+
+def test_nothing_visible_is_no_error_under_the_pointer() -> None:
+    job = job_with(Finishes(edge=Edge(feather=12)), content_placement=ContentPlacement(5000, 5000, 1, 1))
+    sheet = job.sheets[0]
+    request = ProofRequest(job, sheet.id, sheet.items[0].id, (100, 70), (32,), (20, 20), at=(10.0, 10.0))
+    seen = loupe_view(request, ScreenPhotos(STORE), cache())
+    assert (seen.loupe, seen.fringes) == (None, ())
+    assert proofs(request, ScreenPhotos(STORE), cache()).problem == "Nothing of it is visible"
+
+
+def test_a_sheet_is_proofed_whole() -> None:
+    sheet = JOB.sheets[0]
+    found = proofs(
+        ProofRequest(JOB, sheet.id, sheet.id, (100, 70), (32,), (20, 20)), ScreenPhotos(STORE), cache()
+    )
+    assert found.problem == ""
+    assert found.size == (sheet.width, sheet.height)
+    assert found.loupe is not None

@@ -11,7 +11,7 @@ from glasscap.core.raster.pixels import Bytes, Picture
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import which_are_drafts
 from glasscap.core.render.picture import picture_box, render
-from glasscap.core.render.plan import Plan, plan_cutout
+from glasscap.core.render.plan import Plan, plan_cutout, plan_sheet
 from glasscap.core.render.screen import Frame
 from glasscap.core.render.weights import region_coverage
 from glasscap.editor.frames import ScreenPhotos, frame_of
@@ -30,7 +30,10 @@ _ENLARGED, _CARRIED = 8, 2
 
 
 class ProofRequest(Struct, frozen=True):
-    """The proofs of one cutout: fitted into `card` device px, at small sizes, round, in a corner, its edge."""
+    """The proofs of a cutout, or of the sheet where `cutout_id` is the sheet's.
+
+    Fitted into `card` device px, at small sizes, round, in a corner, its edge.
+    """
 
     job: Job
     sheet_id: str
@@ -105,6 +108,8 @@ def loupe_view(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -
     try:
         whole = _plan(request)
         box = picture_box(whole, photos, cache)
+        if box.is_empty:
+            return LoupeView(request, None, ())
         base = _base(request, (box.width, box.height), photos, cache)
         fringes = _fringes(request, whole, box, base, photos, cache)
         return LoupeView(request, frame_of(_loupe(request, whole, box, photos, cache)), fringes)
@@ -112,8 +117,10 @@ def loupe_view(request: ProofRequest, photos: ScreenPhotos, cache: ValueCache) -
         return LoupeView(request, None, ())
 
 
-def _plan(request: ProofRequest, scale: float = 1.0) -> Plan:
+def _plan(request: "ProofRequest | ThumbRequest", scale: float = 1.0) -> Plan:
     sheet = find_sheet(request.job, request.sheet_id)
+    if request.cutout_id == sheet.id:
+        return plan_sheet(request.job, sheet, scale=scale)
     return plan_cutout(request.job, sheet, find_item(request.job, request.cutout_id), scale=scale)
 
 
@@ -160,19 +167,18 @@ def _wanted(request: ProofRequest, box: PixelBox) -> tuple[float, float]:
 def _at_size(
     request: "ProofRequest | ThumbRequest", scale: float, photos: ScreenPhotos, cache: ValueCache
 ) -> Frame | None:
-    sheet = find_sheet(request.job, request.sheet_id)
-    item = find_item(request.job, request.cutout_id)
-    plan = plan_cutout(request.job, sheet, item, scale=min(scale, 1000.0))
+    plan = _plan(request, min(scale, 1000.0))
     return frame_of(render(structs.replace(plan, quality="preview"), photos, cache))
 
 
 def _loupe(request: ProofRequest, plan: Plan, box: PixelBox, photos: ScreenPhotos, cache: ValueCache) -> Picture:
     """Return a few px of the written picture where its edge runs: near the pointer, else lower right."""
     width, height = request.loupe
-    part = plan.parts[0].mount or plan.parts[0]
-    cells = region_coverage(part.region, plan.box, cache)
     wanted = _wanted(request, box)
-    if len(cells.cell_y) == 0:
+    is_sheet = request.cutout_id == request.sheet_id
+    part = None if is_sheet else plan.parts[0].mount or plan.parts[0]
+    cells = None if part is None else region_coverage(part.region, plan.box, cache)
+    if cells is None or len(cells.cell_y) == 0:
         y, x = box.y1 - height // 2, box.x1 - width // 2
     else:
         away = (cells.cell_x - wanted[0]) ** 2 + (cells.cell_y - wanted[1]) ** 2

@@ -30,12 +30,13 @@ from glasscap.app.lettering import Lettering
 from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.core.document.edits import set_masked
+from glasscap.core.document.edits import move_to_place, set_masked
 from glasscap.core.document.finishes import NO_FINISHES
 from glasscap.core.document.finishing import set_finishes
 from glasscap.core.document.grips import held, transform_items
 from glasscap.core.document.model import Item, Job
 from glasscap.core.document.point_edits import move_points
+from glasscap.core.document.query import siblings
 from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.core.shapes.kinds import LettersShape, PointsShape
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
@@ -219,8 +220,11 @@ class Bench(QWidget):
         if not session.is_shaping or not ids:
             return job
         if self._whole is None or self._whole[:2] != (id(job), ids):
-            bare = set_finishes(job, ids, NO_FINISHES)
-            self._whole = (id(job), ids, set_masked(bare, ids, False), job)
+            whole = set_masked(set_finishes(job, ids, NO_FINISHES), ids, False)
+            for item_id in ids:
+                # In front, too: nothing lies over what is drawn around.
+                whole = move_to_place(whole, item_id, len(siblings(whole, item_id)) - 1)
+            self._whole = (id(job), ids, whole, job)
         return self._whole[2]
 
     def _on_answered(self, channel: object, answer: object) -> None:

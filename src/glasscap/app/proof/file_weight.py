@@ -35,7 +35,8 @@ class FileWeight(QLabel):
     def begin(self, size: tuple[int, int] | None) -> None:
         """Tell of the selected cutout, whose picture is of a size in px (None for nothing to see)."""
         item, job = self._session.item, self._session.job
-        request = None if item is None or size is None else SizeRequest(job, item.id, size)
+        subject = self._session.sheet_id if item is None else item.id
+        request = None if size is None else SizeRequest(job, subject, size)
         if request is None:
             self.forget()
         elif request != self._request:

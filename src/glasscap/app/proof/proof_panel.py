@@ -204,7 +204,8 @@ class ProofPanel(QFrame):
 
     def _request(self) -> ProofRequest | None:
         session = self._session
-        if session.item is None or session.item.content is None:
+        subject = self._subject
+        if subject is None:
             return None
         ratio = self.devicePixelRatioF()
         width = PANEL_WIDTH - 24
@@ -212,7 +213,7 @@ class ProofPanel(QFrame):
         return ProofRequest(
             session.job,
             session.sheet_id,
-            session.item.id,
+            subject,
             (round((width - 70) * ratio), round((_CARD_HEIGHT - 18) * ratio)),
             settings.sizes,
             (round(width * ratio / _LOUPE_ZOOM) + 1, round(_LOUPE_HEIGHT * ratio / _LOUPE_ZOOM) + 1),
@@ -258,7 +259,15 @@ class ProofPanel(QFrame):
             self._show_answer(answer)
 
     def _is_current(self, request: ProofRequest) -> bool:
-        return self._session.item is not None and request.cutout_id == self._session.item.id
+        return request.cutout_id == self._subject
+
+    @property
+    def _subject(self) -> str | None:
+        """The id of what is proofed: the selected cutout, or with nothing selected a sheet that holds one."""
+        session = self._session
+        if session.item is not None:
+            return session.item.id if session.item.content is not None else None
+        return session.sheet_id if session.sheet.items else None
 
     def _show_answer(self, answer: Proofs) -> None:
         self._answer = answer

@@ -40,7 +40,7 @@ from glasscap.editor.step_words import (
     whole_words,
 )
 
-PANEL_WIDTH = 312
+PANEL_WIDTH = 332
 _TITLES = {
     "photo": "Photo",
     "shape": "Shape",

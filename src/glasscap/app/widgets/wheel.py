@@ -42,6 +42,7 @@ class ScrollPanel(QScrollArea):
             # Always there, seen only where there is something to scroll: else what is in it would shift sideways.
             self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
             bar = self.verticalScrollBar()
+            bar.setEnabled(False)
             bar.rangeChanged.connect(lambda low, high: bar.setEnabled(high > low))
         self.setWidget(inner)
 
@@ -70,7 +71,8 @@ class DropDown(QComboBox):
         room = box.width() - (0 if look.currentIcon.isNull() else look.iconSize.width() + 4) - 4
         whole = look.currentText
         look.currentText = look.fontMetrics.elidedText(whole, Qt.TextElideMode.ElideMiddle, room)
-        self.setToolTip(whole if look.currentText != whole else "")
+        if look.currentText != whole and self.toolTip() != whole:
+            self.setToolTip(whole)
         painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, look)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
