@@ -7,6 +7,7 @@ from threading import Event
 import cv2
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from glasscap.core.document.points import nodes_on_sheet, set_nodes, set_smoothness
 from glasscap.core.document.query import find_item
@@ -293,3 +294,19 @@ def test_what_strokes_do_is_chosen_and_the_brush_is_as_wide_on_screen_at_any_zoo
     # The right button takes away whatever is chosen.
     assert _area(around) == pytest.approx(chosen, rel=0.01)
     assert chosen < before
+
+
+def test_an_object_that_was_cut_out_is_taken_up_again(around: Hand) -> None:
+    _stroke(around, right=True)
+    _wait(around)
+    area = _area(around)
+    around.send("enter")
+    again = Hand(around_object(replace(scene("shape", reach=6), job=around.edit.job), _photo(SHAPES["ellipse"])))
+    again.send("move", 5, 5)
+    assert _area(again) == pytest.approx(area)
+    assert again.shown.back == "the last stroke"
+    _stroke(again)
+    _wait(again)
+    assert _area(again) > area
+    again.send("enter")
+    assert again.is_done

@@ -15,6 +15,7 @@ from glasscap.core.geometry.outline import Outline, Points, transform
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import Hint, cut_object
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.shapes.kinds import Shape
 from glasscap.core.shapes.traced import level_lines, trace_mask
 from glasscap.core.ticket import Ticket
 from glasscap.editor.sketches.follow_edge import photo_to_sheet
@@ -35,7 +36,7 @@ def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
         raise ShapeError(
             "Around this object", "the photo is not ready", "select a cutout with a photo and try again"
         )
-    work = _Work(pixels)
+    work = _Work(pixels, _DRAWN.get(scene.item.shape))
     try:
         return (yield from _around(scene, work, to_sheet))
     finally:
@@ -50,16 +51,30 @@ class _Cut(Struct, frozen=True, eq=False):
     found: Found | None = None
 
 
+# What shapes were made from, the newest last: taken up again where the shape is still as it was made.
+_DRAWN: dict[Shape | None, _Cut] = {}
+_MOST_DRAWN = 32
+
+
+def _remember(shape: Shape, cut: _Cut) -> None:
+    _DRAWN[shape] = cut
+    while len(_DRAWN) > _MOST_DRAWN:
+        del _DRAWN[next(iter(_DRAWN))]
+
+
 class _Work:
     """The cuts by now, the stroke that is being drawn, and the cut that goes on in a thread."""
 
-    def __init__(self, pixels: Bytes) -> None:
+    def __init__(self, pixels: Bytes, begun: "_Cut | None") -> None:
         self._pixels = pixels
         self._pool = ThreadPoolExecutor(1, thread_name_prefix="cut")
         self._future: Future[Found | None] | None = None
         self._next: _Cut | None = None
         self._ticket = Ticket()
         self._done: History[_Cut] = History((_Cut(),))
+        if begun is not None:
+            # A contour that was drawn before is gone on with: its box and strokes are there.
+            self._done = self._done.applied("cut", begun)
         self.start: tuple[float, float] | None = None
         self.stroke: list[tuple[float, float]] = []
         self.takes_away, self.choice = False, "add"
@@ -151,6 +166,7 @@ def _around(scene: Scene, work: _Work, to_sheet: Affine) -> Sketch:
             _, ways, tolerance = work.cut.found
             placed = tuple(transform(w, to_sheet) for w in ways)
             shape, placement = followed_shape(placed, tolerance * scale, made_by="Cut-out object")
+            _remember(shape, work.cut)
             return finished(scene, "Around this object", shape, placement)
         event = yield _shown(to_sheet, work, at, _BRUSH * event.px)
 
