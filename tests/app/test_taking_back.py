@@ -138,3 +138,15 @@ def test_the_box_shows_what_undo_brought_back(stepped: Hand) -> None:
     QTest.keyClicks(box, "S")
     stepped.session.settle()
     assert stepped.item().shape.letters.text == "KILNS"
+
+
+def test_undo_works_on_the_job_again_once_views_were_made_anew_amid_a_drawing(stepped: Hand) -> None:
+    session, job = stepped.session, stepped.session.job
+    session.set_sketch(DRAW_POINTS)
+    stepped.click(stepped.bench, stepped.at(60, 60))
+    stepped.studio._on_scheme_changed()
+    assert session.sketch is None
+    session.undo()
+    assert session.job != job
+    session.redo()
+    assert session.job is job

@@ -286,6 +286,10 @@ class Studio(QObject):
         app = QApplication.instance()
         if not isinstance(app, QApplication):
             return
+        # What is unfinished is in the hands of views that go.
+        self.workbench.bench.driver.cancel()
+        self.session.set_sketch(None)
+        self.session.set_typing(False)
         apply_theme(app)
         dress(self.shell)
         viewport, page, had_job = self.workbench.bench.viewport, self.workbench.page, self.has_job

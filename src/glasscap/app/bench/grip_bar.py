@@ -172,9 +172,9 @@ class GripBar(QFrame):
         if parent is None:
             return
         self.adjustSize()
-        # The link says enough where there is no room for what it mends.
-        spare = (self.density, *((self.meter,) if self.cover_button.isVisibleTo(self) else ()))
-        for words in spare:
+        # The link, or the light alone, says enough where there is no room.
+        self._dot.setToolTip(self.meter.text())
+        for words in (self.density, self.meter):
             if self.sizeHint().width() > parent.width() - 16 and words.isVisibleTo(self):
                 words.setVisible(False)
                 self.adjustSize()
