@@ -19,6 +19,8 @@ from glasscap.app.widgets.line_field import give_keys_back
 NOTCH = 120
 # A control that comes under the pointer while a panel scrolls is not meant.
 _SCROLLING_SECONDS = 0.6
+# Logical px of a drop-down list that its words do not have: padding, border and arrow; and beside an icon.
+_BESIDE_TEXT, _BESIDE_ICON = 32, 4
 _scrolled_at = [-1e9]
 
 
@@ -65,12 +67,10 @@ class DropDown(QComboBox):
         painter, look = QStylePainter(self), QStyleOptionComboBox()
         self.initStyleOption(look)
         painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, look)
-        box = self.style().subControlRect(
-            QStyle.ComplexControl.CC_ComboBox, look, QStyle.SubControl.SC_ComboBoxEditField, self
-        )
-        room = box.width() - (0 if look.currentIcon.isNull() else look.iconSize.width() + 4) - 4
+        icon = 0 if look.currentIcon.isNull() else look.iconSize.width() + _BESIDE_ICON
+        room = self.width() - _BESIDE_TEXT - icon
         whole = look.currentText
-        look.currentText = look.fontMetrics.elidedText(whole, Qt.TextElideMode.ElideMiddle, room)
+        look.currentText = self.fontMetrics().elidedText(whole, Qt.TextElideMode.ElideMiddle, room)
         if look.currentText != whole and self.toolTip() != whole:
             self.setToolTip(whole)
         painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, look)
