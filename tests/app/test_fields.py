@@ -202,3 +202,17 @@ def test_a_colour_that_must_be_opaque_says_so(qapp: QApplication) -> None:
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert "cannot be see-through" in said[0]
     field.deleteLater()
+
+
+def test_escape_brings_back_a_text_that_was_typed_over_and_corrected(placed: Hand, steps) -> None:
+    placed.do("export")
+    field = placed.studio.workbench.export.picture.name
+    before = field.text()
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, "jug")
+    QTest.keyClick(field, Qt.Key.Key_Backspace)
+    QTest.keyClicks(field, "x-y")
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert field.text() == before
+    assert placed.session.job.outputs == ()

@@ -41,7 +41,8 @@ class LineField(QLineEdit):
 
     def restore(self) -> None:
         """Show again what was there before the typing."""
-        self.undo()
+        while self.isUndoAvailable():
+            self.undo()
         self.setModified(False)
 
     def show_text(self, text: str) -> None:
