@@ -1,5 +1,6 @@
 """What comes into the window: photos dropped, pasted and opened, shapes that wait, files that are no pictures."""
 
+import threading
 from pathlib import Path
 
 import numpy as np
@@ -8,6 +9,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QImage
 
 from glasscap.app.tray.card import TrayCard
+from glasscap.core.document.model import PhotoRecord
+from glasscap.core.render.photos import PhotoStore
 from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo
 
@@ -143,3 +146,19 @@ def test_a_drop_is_a_copy_whatever_is_offered(placed: Hand, photo: Path, where: 
     placed.wait_for_errands()
     assert done == Qt.DropAction.CopyAction
     assert photo.is_file()
+
+
+def test_photos_are_looked_at_in_a_thread_of_their_own_alone(
+    placed: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    really, threads = PhotoStore.quick, []
+
+    def quick(store: PhotoStore, photo: PhotoRecord):
+        threads.append(threading.current_thread())
+        return really(store, photo)
+
+    monkeypatch.setattr(PhotoStore, "quick", quick)
+    (tmp_path / "jug.png").write_bytes(png_photo(90, 70))
+    placed.drop(tmp_path / "jug.png")
+    assert threads
+    assert threading.main_thread() not in threads

@@ -4,6 +4,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from msgspec import Struct
+from msgspec.structs import replace
 from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QObject, Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QWidget
@@ -20,7 +21,6 @@ from glasscap.files.photo_reading import Source, read_photos
 from glasscap.files.photos import FoundPhoto
 
 PictureEdit = Callable[[Job, PhotoRecord], Job]
-_Read = tuple[list[FoundPhoto], list[str]]
 _RAW_KINDS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
 
 
@@ -29,6 +29,14 @@ class Incoming(Struct, frozen=True):
 
     paths: tuple[Path, ...] = ()
     data: tuple[tuple[bytes, str], ...] = ()
+
+
+class _Read(Struct, frozen=True):
+    """Photos that were read, problems in words, and the SHA-256 of those with a transparency of their own."""
+
+    found: list[FoundPhoto]
+    problems: list[str]
+    cut_out: frozenset[str] = frozenset()
 
 
 def incoming_from(mime: QMimeData) -> Incoming:
@@ -56,8 +64,14 @@ def _png_of(image: QImage) -> bytes:
 def _read(incoming: Incoming, store: PhotoStore, ticket: Ticket) -> _Read:
     """Read photos into the store and look at each: what the first frame needs is at hand then."""
     sources: tuple[Source, ...] = (*incoming.paths, *incoming.data)
-    found, problems = read_photos(sources, store, ticket, look=lambda photo: store.quick(photo))
-    return found, [problem.line for problem in problems]
+    cut_out: set[str] = set()
+
+    def look(photo: PhotoRecord) -> None:
+        if not store.quick(photo).photo.is_opaque:
+            cut_out.add(photo.sha256)
+
+    found, problems = read_photos(sources, store, ticket, look=look)
+    return _Read(found, [problem.line for problem in problems], frozenset(cut_out))
 
 
 class PhotoIntake(QObject):
@@ -80,19 +94,19 @@ class PhotoIntake(QObject):
         self._run(self._taking(incoming, target, is_new_job=is_new_job))
 
     def _taking(self, incoming: Incoming, target: str | None, *, is_new_job: bool) -> Errand[None]:
-        found, problems = yield from self._reading(incoming)
-        if found:
-            self._add(found, target, is_new_job=is_new_job)
-        self._tell(problems)
+        read = yield from self._reading(incoming)
+        if read.found:
+            self._add(read.found, target, read.cut_out, is_new_job=is_new_job)
+        self._tell(read.problems)
 
     def read(self, incoming: Incoming, then: Callable[[list[PhotoRecord]], object]) -> Running[None]:
         """Read photos into the store; hand on those that can be seen. Problems are told of."""
         return self._run(self._reading_for(incoming, then))
 
     def _reading_for(self, incoming: Incoming, then: Callable[[list[PhotoRecord]], object]) -> Errand[None]:
-        found, problems = yield from self._reading(incoming)
-        self._tell(problems)
-        then([photo.record for photo in found])
+        read = yield from self._reading(incoming)
+        self._tell(read.problems)
+        then([photo.record for photo in read.found])
 
     def _run(self, errand: Errand[None]) -> Running[None]:
         return run_errand(errand, self._window, self.said.emit)
@@ -100,13 +114,11 @@ class PhotoIntake(QObject):
     def _reading(self, incoming: Incoming, title: str = "Opening photographs") -> Errand[_Read]:
         """Read photos for the job that is shown; none where another one is by the time they are read."""
         store = self._session.store
-        found, problems = yield from waited(title, lambda ticket: _read(incoming, store, ticket))
+        read = yield from waited(title, lambda ticket: _read(incoming, store, ticket))
         if self._session.store is not store:
-            return [], []
-        for photo in found:
-            if photo.facts.note:
-                problems.append(f"{photo.record.name}: {photo.facts.note}")
-        return found, problems
+            return _Read([], [])
+        notes = [f"{photo.record.name}: {photo.facts.note}" for photo in read.found if photo.facts.note]
+        return replace(read, problems=[*read.problems, *notes])
 
     def _tell(self, problems: Sequence[str]) -> None:
         if problems:
@@ -117,17 +129,12 @@ class PhotoIntake(QObject):
         self._run(self._lending(path, step, edit))
 
     def _lending(self, path: Path, step: str, edit: PictureEdit) -> Errand[None]:
-        found, problems = yield from self._reading(Incoming((path,)), "Opening a picture")
-        if problems:
-            self.said.emit(problems[0])
-        if found:
-            record = found[0].record
+        read = yield from self._reading(Incoming((path,)), "Opening a picture")
+        if read.problems:
+            self.said.emit(read.problems[0])
+        if read.found:
+            record = read.found[0].record
             self._session.apply(step, lambda job: edit(add_photo(job, record), record))
-
-    def _cut_out(self, found: Sequence[FoundPhoto]) -> frozenset[str]:
-        """Return the SHA-256 of pictures with a transparency of their own; all have been looked at by now."""
-        store = self._session.store
-        return frozenset(p.record.sha256 for p in found if not store.quick(p.record).photo.is_opaque)
 
     def _fill(self, item_id: str, records: list[PhotoRecord]) -> None:
         """Put photos into the selected shape that waits for one, and into copies of it."""
@@ -138,10 +145,12 @@ class PhotoIntake(QObject):
             fresh = [i.id for _, i in items_of(session.job) if i.id not in before]
             session.select([item_id, *fresh])
 
-    def _add(self, found: Sequence[FoundPhoto], target: str | None, *, is_new_job: bool) -> None:
+    def _add(
+        self, found: Sequence[FoundPhoto], target: str | None, cut_out: frozenset[str], *, is_new_job: bool
+    ) -> None:
         session = self._session
         if target is None and is_new_job:
-            self.job_needed.emit(job_of_photos([p.record for p in found], self._cut_out(found)))
+            self.job_needed.emit(job_of_photos([p.record for p in found], cut_out))
             return
         waiting = session.item
         takes = target is None and waiting is not None and waiting.content is None and not waiting.is_locked
@@ -155,7 +164,7 @@ class PhotoIntake(QObject):
             found = rest
         if found:
             before = {i.id for i in session.items}
-            there, records, cut_out = session.container_id, [p.record for p in found], self._cut_out(found)
+            there, records = session.container_id, [p.record for p in found]
             words = "Add a photo" if len(found) == 1 else f"Add {len(found)} photos"
             session.apply(words, lambda job: add_photos(job, there, records, cut_out))
             session.select([i.id for i in session.items if i.id not in before])
