@@ -11,6 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit, QSlider
 
 from glasscap.app import windows
+from glasscap.app.asking import Button
 from glasscap.app.control_names import ControlNames, control_name
 from glasscap.app.help.book import PAGES, pages, search
 from glasscap.app.help.help_window import HelpWindow
@@ -24,6 +25,7 @@ from glasscap.files.jobs import new_store
 from glasscap.files.preferences import Preferences, preferences_path, read_preferences, write_preferences
 from glasscap.files.recent import job_picture
 from glasscap.files.window_state import WindowState, keep_window_state, read_window_state
+from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 
 
@@ -221,6 +223,26 @@ def test_a_window_of_its_own_has_a_job_of_its_own(placed: Hand, photo: Path) -> 
     assert len(other.session.sheet.items) == 1
     other.session.mark_saved(Path("kept.glasscap"), other.session.committed)
     leave(shell)
+
+
+def test_quitting_asks_in_each_window_and_one_that_stays_ends_it(
+    placed: Hand, photo: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    windows.live_in(placed.studio)
+    placed.do("new_window")
+    shell = windows._opened[-1]
+    other = shell.resident
+    other.take_paths((photo,))
+    placed.settle(lambda: other.is_settled)
+    asked = answer(monkeypatch, "question", Button.Cancel)
+    placed.do("quit")
+    placed.settle(lambda: len(asked) == 1)
+    placed.settle()
+    assert (len(asked), placed.studio.shell.isVisible(), shell.isVisible()) == (1, True, True)
+    asked = answer(monkeypatch, "question", Button.Discard)
+    placed.do("quit")
+    placed.settle(lambda: len(asked) == 2)
+    placed.settle(lambda: not placed.studio.shell.isVisible() and not shiboken6.isValid(shell))
 
 
 def test_the_window_is_as_large_as_it_was_left(qapp: QApplication) -> None:

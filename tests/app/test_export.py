@@ -2,22 +2,24 @@
 
 import io
 from pathlib import Path
+from threading import Event
 
 import numpy as np
 import pytest
 from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMessageBox
+from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 
 from glasscap import doorway
-from glasscap.app.export import writing
+from glasscap.app.export import export_view, writing
 from glasscap.core.document.finishes import Finishes, Lights, Shadow
 from glasscap.core.document.finishing import set_finishes
 from glasscap.core.document.outputs import FileOptions, OutputSize
 from glasscap.core.document.paint import GradientPaint, Stop
 from glasscap.core.document.proofing import add_background
 from glasscap.core.formats.job import read_job, write_job
+from glasscap.editor import comparing
 from tests.app.answers import answer, answering
 from tests.app.conftest import Hand, finished
 from tests.samples import png_photo, read_pixels
@@ -413,3 +415,38 @@ def test_every_button_has_room_for_its_words(placed: Hand) -> None:
     assert abs(view.bar.geometry().center().x() - view.stage.rect().center().x()) <= 1
     inner = view.picture.parentWidget()
     assert inner.width() <= inner.parentWidget().width()
+
+
+def test_the_bench_is_shown_while_its_file_is_made(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
+    may_end, made = Event(), comparing.compare
+    monkeypatch.setattr(export_view, "compare", lambda *asked: may_end.wait(20) and made(*asked))
+    view, stage = desk.view, desk.view.stage
+    view.list.again.click()
+    desk.hand.settle(lambda: stage.is_waiting and stage.early is not None)
+    assert stage.answer is None
+    assert view.facts.title.text() == "Making the file…"
+    shot = stage.grab().toImage()
+    ratio, middle = shot.devicePixelRatio(), stage.height() // 2
+    left, right = (
+        shot.pixelColor(round(x * ratio), round(middle * ratio)) for x in (stage.line_x - 60, stage.line_x + 60)
+    )
+    assert left.getRgb() != right.getRgb()
+    may_end.set()
+    desk.wait()
+    assert stage.answer is not None
+    assert stage.early is None
+
+
+def test_a_sheet_that_is_listed_is_offered_among_the_others(desk: Desk) -> None:
+    view = desk.view
+    view.list.add_sheet.click()
+    desk.wait()
+    count = len(desk.outputs)
+    view.list.add_sheet.click()
+    menu = next(m for m in view.findChildren(QMenu) if m.isVisible())
+    assert [a.text() for a in menu.actions()] == ["Sheet 1"]
+    assert len(desk.outputs) == count
+    menu.actions()[0].trigger()
+    desk.wait()
+    assert len(desk.outputs) == count + 1
+    menu.close()

@@ -128,14 +128,6 @@ def picture(widget: QWidget) -> bytes:
     return bytes(image.constBits())
 
 
-def test_quit_closes_every_window(active: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
-    closed = []
-    monkeypatch.setattr(active.studio.shell, "closeEvent", lambda event: (closed.append(1), event.ignore()))
-    active.do("quit")
-    assert closed == [1]
-    monkeypatch.undo()
-
-
 def test_what_lies_over_the_bench_keeps_its_keys(active: Hand) -> None:
     active.session.set_library(True)
     job = active.session.job
@@ -144,3 +136,14 @@ def test_what_lies_over_the_bench_keeps_its_keys(active: Hand) -> None:
     QTest.keyClick(grid, Qt.Key.Key_Delete)
     QTest.keyClick(active.studio.workbench.library, Qt.Key.Key_Right)
     assert active.session.job is job
+
+
+def test_a_click_on_a_check_box_leaves_the_keys_to_the_bench(active: Hand) -> None:
+    steps = active.studio.workbench.steps
+    steps.open_only("edge")
+    active.click(steps.edge.is_on)
+    assert active.item().finishes.edge.is_on is not None
+    assert active.bench.hasFocus()
+    steps.edge.is_on.setFocus()
+    press(Qt.Key.Key_Space)
+    assert steps.edge.is_on.hasFocus()

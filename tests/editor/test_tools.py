@@ -160,6 +160,15 @@ def test_the_shape_in_progress_is_carried() -> None:
     assert carried.words == "50 × 30 at 55, 55"
 
 
+def test_a_shape_carried_by_fractions_lands_on_whole_pixels() -> None:
+    for is_snapping, box in ((True, (30, 39, 80, 69)), (False, (29.6, 39.3, 79.6, 69.3))):
+        tool = draw_shape(replace(scene("shape"), is_snapping=is_snapping), press(10, 10), "rectangle")
+        next(tool)
+        tool.send(PointerEvent(60, 40))
+        carried = tool.send(PointerEvent(79.6, 69.3, has_ctrl=True))
+        assert find_item(carried.job, ITEM.id).shape_placement.box == pytest.approx(box), is_snapping
+
+
 def test_drawing_on_an_empty_sheet_makes_a_shape_that_waits() -> None:
     job = Job((Sheet("s1", "Sheet 1", 200, 200),))
     edit = drag(draw_shape(scene("shape", job, selected=()), press(10, 10), "ellipse"), (90, 50))

@@ -113,7 +113,7 @@ class _Loader(QObject):
 
     def _on_imported(self) -> None:
         studio = import_module(_STUDIO).Studio(self._shell, is_at_once=False)
-        studio.new_window_asked.connect(import_module(_WINDOWS).open_window)
+        import_module(_WINDOWS).live_in(studio)
         self._go_on(studio)
 
     def _go_on(self, studio: Any) -> None:

@@ -4,13 +4,13 @@ from collections.abc import Callable
 
 import msgspec
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QApplication, QCheckBox, QDialog, QDialogButtonBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QVBoxLayout, QWidget
 
 from glasscap.app.memory import share_of_memory
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours, set_surround
-from glasscap.app.widgets.buttons import Choice
+from glasscap.app.widgets.buttons import CheckBox, Choice
 from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
@@ -56,7 +56,7 @@ class PreferencesDialog(QDialog):
         self.surround = SliderRow(NumberSpec("Grey", "", 0, 255, decimals=0))
         self.surround.set_slider_range(0, 255)
         self.unit = Choice("Lengths in", [(u, u) for u in UNITS], self._on_unit, is_tight=True)
-        self.snapping = QCheckBox("Snap while dragging, in new windows")
+        self.snapping = CheckBox("Snap while dragging, in new windows")
         self.memory = SliderRow(NumberSpec("Memory", "%", 0, MOST_MEMORY, decimals=0))
         self.memory.set_slider_range(0, MOST_MEMORY)
         self._lay_out()

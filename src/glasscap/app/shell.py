@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Protocol
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
@@ -47,6 +47,7 @@ class Shell(QMainWindow):
         self.start = StartView()
         self.resident: Resident | None = None
         self._waiting: list[Callable[[], object]] = []
+        self._after_close: Callable[[], object] | None = None
         centre = QWidget()
         centre.setObjectName("panel")
         self._column = QVBoxLayout(centre)
@@ -98,11 +99,23 @@ class Shell(QMainWindow):
         if self.resident is None or not self.resident.take_key(event):
             super().keyPressEvent(event)
 
+    def close_and(self, then: Callable[[], object]) -> None:
+        """Close, and do something as soon as that has come about; not at all if the user says to stay."""
+        self._after_close = then
+        self.close()
+
+    def stay(self) -> None:
+        """Stay open: nothing follows any more."""
+        self._after_close = None
+
     def closeEvent(self, event: QCloseEvent) -> None:
         """Ask the resident."""
         if self.resident is not None and not self.resident.may_close():
             event.ignore()
             return
+        then, self._after_close = self._after_close, None
+        if then is not None:
+            QTimer.singleShot(0, then)
         size = self.normalGeometry().size() if self.isMaximized() else self.size()
         keep_window_state(WindowState(size.width(), size.height(), self.isMaximized()))
         event.accept()

@@ -63,9 +63,13 @@ _NO_PICTURE = "What was dropped is no picture and no file on this machine"
 
 
 class Studio(QObject):
-    """One job in one shell: session, worker, commands, views. `new_window_asked()` is for whoever has windows."""
+    """One job in one shell: session, worker, commands, views.
+
+    `new_window_asked()` and `quit_asked()` are for whoever has windows.
+    """
 
     new_window_asked = Signal()
+    quit_asked = Signal()
 
     def __init__(self, shell: Shell, *, is_at_once: bool = True) -> None:
         super().__init__(shell)
@@ -113,7 +117,7 @@ class Studio(QObject):
             "copy_picture": self.hand.copy_selected,
             "copy_sheet": self.hand.copy_sheet,
             "close": self.shell.close,
-            "quit": QApplication.closeAllWindows,
+            "quit": self.quit_asked.emit,
             "rename": lambda: self.workbench.begin_rename(),
             "find": lambda: self.workbench.tray.begin_find(),
             "zoom_in": lambda: self.workbench.bench.zoom_by(1.25),
@@ -510,6 +514,8 @@ class Studio(QObject):
             self._stop()
             if self._closes_later:
                 self.shell.close()
+        else:
+            self.shell.stay()
 
     def _stop(self) -> None:
         """End the threads."""

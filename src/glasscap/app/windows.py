@@ -2,6 +2,7 @@
 
 import shiboken6
 from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import QApplication
 
 from glasscap.app.garbage import look_through_all
 from glasscap.app.shell import Shell
@@ -20,5 +21,21 @@ def open_window() -> Shell:
     shell.move(shell.x() + _STEP, shell.y() + _STEP)
     shell.show()
     shell.destroyed.connect(lambda: QTimer.singleShot(0, look_through_all))
-    Studio(shell).new_window_asked.connect(open_window)
+    live_in(Studio(shell))
     return shell
+
+
+def live_in(studio: Studio) -> None:
+    """Give a studio's window what it asks of all windows."""
+    studio.new_window_asked.connect(open_window)
+    studio.quit_asked.connect(close_all)
+
+
+def close_all() -> None:
+    """Close every window, one after the other, each with its question; one that stays ends it."""
+    shown = [w for w in QApplication.topLevelWidgets() if isinstance(w, Shell) and w.isVisible()]
+    if shown:
+        shown[0].raise_()
+        shown[0].close_and(close_all)
+    else:
+        QApplication.closeAllWindows()

@@ -19,8 +19,11 @@ from glasscap.core.formats.verdict import Measured, Verdict, measured, verdict
 from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
 from glasscap.core.raster.quantise import quantised
 from glasscap.core.render.cache import ValueCache
+from glasscap.core.render.outputs import plan_output
 from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.screen import Frame
 from glasscap.core.render.vector_scene import pixel_reasons
+from glasscap.editor.export_rows import small_picture
 from glasscap.editor.frames import ScreenPhotos
 
 _MOST_COLOURS = 256
@@ -55,6 +58,26 @@ class Comparison(Struct, frozen=True, eq=False):
     def size(self) -> tuple[int, int]:
         """(width, height) in px."""
         return (0, 0) if self.bench is None else (self.bench.shape[1], self.bench.shape[0])
+
+
+class BenchSide(Struct, frozen=True, eq=False):
+    """The bench's picture of a row, fitted into the room: shown while its file is still being made."""
+
+    request: CompareRequest
+    frame: Frame | None
+
+
+def bench_side(request: CompareRequest, photos: ScreenPhotos, cache: ValueCache) -> BenchSide:
+    """Render no more pixels than the room has; None for what cannot be drawn, which the comparison tells."""
+    photos.begin()
+    job, output = request.job, request.output
+    try:
+        width, height = plan_output(job, output, photos, cache).size
+        share = min(1.0, request.room[0] / width, request.room[1] / height)
+        side = max(1, round(max(width, height) * share))
+        return BenchSide(request, small_picture(job, output, side, photos, cache))
+    except GlassCapError:
+        return BenchSide(request, None)
 
 
 def compare(request: CompareRequest, photos: ScreenPhotos, cache: ValueCache) -> Comparison:

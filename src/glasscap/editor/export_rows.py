@@ -52,21 +52,23 @@ def _facts(
     try:
         size = plan_output(request.job, output, photos, cache).size
         name = f"{file_stem(request.job, output, number, size)}{FORMATS[output.file.format].ending}"
-        return RowFacts(output, title, name, size, _thumb(request, output, photos, cache))
+        thumb = small_picture(request.job, output, request.side, photos, cache)
+        return RowFacts(output, title, name, size, thumb)
     except GlassCapError as error:
         return RowFacts(output, title, "", (0, 0), None, error.line)
 
 
+def small_picture(job: Job, output: Output, side: int, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
+    """Return a row's picture, its longer side `side` px, without its margin. Raises GlassCapError."""
+    small = replace(output, size=_small_size(output, side), margin=0.0)
+    plan = plan_output(job, small, photos, cache).plan
+    return frame_of(render(plan, photos, cache))
+
+
 def _small_size(output: Output, side: int) -> OutputSize:
-    """Return the size of a row's picture; a video's frame keeps its sides' ratio."""
+    """Return the size of a small picture; a video's frame keeps its sides' ratio."""
     if output.stage == "alone":
         return OutputSize("longest", width=side)
     share = side / max(output.size.width, output.size.height)
     width, height = (max(1, round(s * share)) for s in (output.size.width, output.size.height))
     return OutputSize("box", width=width, height=height)
-
-
-def _thumb(request: RowsRequest, output: Output, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
-    small = replace(output, size=_small_size(output, request.side), margin=0.0)
-    plan = plan_output(request.job, small, photos, cache).plan
-    return frame_of(render(plan, photos, cache))

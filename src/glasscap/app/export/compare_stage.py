@@ -12,6 +12,7 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
+from glasscap.core.document.outputs import Output
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.screen import Frame
 from glasscap.editor.comparing import Comparison
@@ -35,6 +36,7 @@ class CompareStage(QWidget):
         self.look: Look = "fit"
         self.backdrop: LookedOn = None
         self._behind: Frame | None = None
+        self.early: Frame | None = None
         self.share = 0.5
         self.is_waiting = False
         self._pan = QPointF()
@@ -45,13 +47,20 @@ class CompareStage(QWidget):
 
     def show_answer(self, answer: Comparison | None) -> None:
         """Show another comparison; where one looks at stays."""
-        self.answer, self.is_waiting = answer, False
+        self.answer, self.early, self.is_waiting = answer, None, False
         self._keep_in_sight()
         self.update()
 
-    def show_waiting(self) -> None:
-        """Say that a file is being made."""
+    def show_waiting(self, output: Output) -> None:
+        """Say that a file is being made; the picture of another row goes."""
         self.is_waiting = True
+        if self.answer is not None and self.answer.request.output.id != output.id:
+            self.answer = None
+        self.update()
+
+    def show_bench(self, frame: Frame | None) -> None:
+        """Show the bench's side alone, until there is a file to compare it with."""
+        self.early = frame
         self.update()
 
     def set_look(self, look: Look) -> None:
@@ -85,11 +94,12 @@ class CompareStage(QWidget):
     def picture_box(self) -> QRectF:
         """Return where the picture lies, logical px of the stage."""
         pair = self._pair()
-        if pair is None:
-            return QRectF()
-        height, width = pair[0].shape[:2]
-        box = QRectF(0, 0, width * self.zoom, height * self.zoom)
-        box.moveCenter(QRectF(self.rect()).center() + self._pan)
+        return QRectF() if pair is None else self._box_of(pair[0], self.zoom, self._pan)
+
+    def _box_of(self, pixels: Bytes, zoom: float, pan: QPointF) -> QRectF:
+        height, width = pixels.shape[:2]
+        box = QRectF(0, 0, width * zoom, height * zoom)
+        box.moveCenter(QRectF(self.rect()).center() + pan)
         ratio = self.devicePixelRatioF()
         box.moveTo(round(box.x() * ratio) / ratio, round(box.y() * ratio) / ratio)
         return box
@@ -183,7 +193,9 @@ class CompareStage(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(colours().surround))
         pair, box = self._pair(), self.picture_box()
-        if pair is not None:
+        if pair is None and self.is_waiting and self.early is not None:
+            self._paint_early(painter, self.early)
+        elif pair is not None:
             self._paint_backdrop(painter, box)
             line = self.line_x
             for pixels, left, right in ((pair[0], 0.0, line), (pair[1], line, float(self.width()))):
@@ -197,6 +209,16 @@ class CompareStage(QWidget):
         elif self.answer is not None and self.answer.problem:
             self._paint_words(painter, self.answer.problem)
         painter.end()
+
+    def _paint_early(self, painter: QPainter, frame: Frame) -> None:
+        """Paint the bench's picture left of the line; what the file makes of it is not known yet."""
+        box = self._box_of(frame.rgba, 1.0 / self.devicePixelRatioF(), QPointF())
+        self._paint_backdrop(painter, box)
+        painter.save()
+        painter.setClipRect(QRectF(0, 0, self.line_x, self.height()))
+        painter.drawImage(box, to_image(frame))
+        painter.restore()
+        self._paint_line(painter, self.line_x)
 
     def _paint_backdrop(self, painter: QPainter, box: QRectF) -> None:
         backdrop = self.backdrop

@@ -39,7 +39,7 @@ from glasscap.core.document.outputs import Output
 from glasscap.core.document.query import find_item, has_item
 from glasscap.core.render.outputs import subject_of
 from glasscap.core.render.screen import Frame
-from glasscap.editor.comparing import CompareRequest, Comparison, compare, default_output
+from glasscap.editor.comparing import BenchSide, CompareRequest, Comparison, bench_side, compare, default_output
 from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts
 from glasscap.editor.proof_pictures import backdrop_picture
 
@@ -204,8 +204,9 @@ class ExportView(QWidget):
         room = (round((self.stage.width() - _ROOM) * ratio), round((self.stage.height() - 2 * _ROOM) * ratio))
         wanted = CompareRequest(self._session.job, self.output, (max(16, room[0]), max(16, room[1])))
         rows = RowsRequest(self._session.job, self.outputs, round(_THUMB_PX * ratio))
-        self.stage.show_waiting()
+        self.stage.show_waiting(self.output)
         self.facts.show_waiting()
+        self._service.ask("bench side", lambda photos, cache: bench_side(wanted, photos, cache))
         self._service.ask("compare", lambda photos, cache: compare(wanted, photos, cache))
         self._service.ask("rows", lambda photos, cache: row_facts(rows, photos, cache))
 
@@ -214,6 +215,9 @@ class ExportView(QWidget):
             if answer.request.output == self.output:
                 self.stage.show_answer(answer)
                 self.facts.show_answer(answer)
+        elif channel == "bench side" and isinstance(answer, BenchSide):
+            if answer.request.output == self.output:
+                self.stage.show_bench(answer.frame)
         elif channel == "behind" and isinstance(answer, Frame):
             self.stage.show_behind(answer)
         elif channel == "rows" and isinstance(answer, tuple):
@@ -262,13 +266,13 @@ class ExportView(QWidget):
 
     def _on_add(self, what: str) -> None:
         """Add a row for the cutout or the sheet; like the row that is shown, but for its crop."""
-        shown, job = self.output, self._session.job
+        shown = self.output
         if what == "versions":
             self._apply("Add every version", lambda job: add_versions(job, shown))
         elif what == "again":
             self._add((shown,))
         elif what == "sheet":
-            self._add((default_output(job, self._session.sheet_id),))
+            self._add_sheet()
         else:
             self._add_cutouts()
 
@@ -284,16 +288,27 @@ class ExportView(QWidget):
         if found:
             self._add(tuple(default_output(job, i) for i, _ in found))
             return
-        menu = QMenu(self)
-        for item in reversed(self._session.sheet.items):
-            if item.content is not None:
-                row = (default_output(job, item.id),)
-                add_entry(menu, item.name, partial(self._add, row))
-        if menu.isEmpty():
+        shown = [(i.id, i.name) for i in reversed(self._session.sheet.items) if i.content is not None]
+        if shown:
+            self._offer(shown, self.list.add_cutout)
+        else:
             self.said.emit("There is no cutout on this sheet yet")
-            return
+
+    def _add_sheet(self) -> None:
+        """Add the sheet that is open; where it is listed already, offer all sheets."""
+        job, sheet_id = self._session.job, self._session.sheet_id
+        if any(o.item_id == sheet_id for o in live_outputs(job)):
+            self._offer([(s.id, s.name) for s in job.sheets], self.list.add_sheet)
+        else:
+            self._add((default_output(job, sheet_id),))
+
+    def _offer(self, named: list[tuple[str, str]], below: QWidget) -> None:
+        """Offer things by their names in a menu; the one chosen is added."""
+        menu = QMenu(self)
+        for key, name in named:
+            add_entry(menu, name, partial(self._add, (default_output(self._session.job, key),)))
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.popup(self.list.add_cutout.mapToGlobal(self.list.add_cutout.rect().bottomLeft()))
+        menu.popup(below.mapToGlobal(below.rect().bottomLeft()))
 
     def _add(self, rows: tuple[Output, ...]) -> None:
         """Put rows at the list's end, each under a name of its own."""

@@ -4,9 +4,9 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QWidget
+from PySide6.QtWidgets import QWidget
 
-from glasscap.app.widgets.buttons import Choice
+from glasscap.app.widgets.buttons import CheckBox, Choice
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
@@ -41,10 +41,10 @@ class FormatPanel(QWidget):
         self.quality = SliderRow(NumberSpec("Quality", "", 1, 100, decimals=0), reset_to=85.0)
         self.bits = Choice("Bits a channel", [("8", "8 bits"), ("16", "16 bits")], self._on_bits, is_tight=True)
         self.background = ColourWell("Colour beneath")
-        self.is_small = QCheckBox("Smaller file, takes longer")
-        self.is_lossless = QCheckBox("Without loss")
-        self.is_premultiplied = QCheckBox("Premultiplied alpha")
-        self.has_live_letters = QCheckBox("Letters stay text")
+        self.is_small = CheckBox("Smaller file, takes longer")
+        self.is_lossless = CheckBox("Without loss")
+        self.is_premultiplied = CheckBox("Premultiplied alpha")
+        self.has_live_letters = CheckBox("Letters stay text")
         self._rows: dict[str, QWidget] = {}
         self._lay_out()
         self._connect()

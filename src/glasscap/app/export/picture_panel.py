@@ -2,10 +2,10 @@
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from glasscap.app import asking
-from glasscap.app.widgets.buttons import Choice, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
@@ -60,11 +60,11 @@ class PicturePanel(QWidget):
         self.margin = NumberField(NumberSpec("Margin", "px", 0, 20_000))
         self.carry = NumberField(NumberSpec("Colour carried", "px", 0, 256, decimals=0))
         self.carry.setToolTip("Colour run on into transparent pixels, so that no dark fringe shows elsewhere")
-        self.has_background = QCheckBox("Fill")
+        self.has_background = CheckBox("Fill")
         self.background = ColourWell("Background")
         self.profile = _combo("Colour space", _PROFILES)
         self.ppi = NumberField(NumberSpec("Resolution", "ppi", 1, 100_000, decimals=1))
-        self.keeps_metadata = QCheckBox("Keep camera data and location")
+        self.keeps_metadata = CheckBox("Keep camera data and location")
         self.name = LineField()
         self.name.setAccessibleName("File name pattern")
         self.name.setToolTip(

@@ -8,7 +8,6 @@ from msgspec.structs import replace
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import (
-    QCheckBox,
     QFrame,
     QHBoxLayout,
     QListWidget,
@@ -22,7 +21,7 @@ from glasscap.app.mockups.mockup_stage import MockupStage
 from glasscap.app.mockups.place_grid import PlaceGrid
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.file_names import dashed_name
@@ -73,7 +72,7 @@ class MockupView(QWidget):
         self.fit = Choice("Fit", list(_FIT_LABELS.items()), self._on_fit, is_tight=True)
         self.note = label("", "error")
         self.note.setWordWrap(True)
-        self.all_versions = QCheckBox("All versions side by side")
+        self.all_versions = CheckBox("All versions side by side")
         self.write_picture = push("Write as a picture…", self._on_write_picture)
         self.write_page = push("Write the page for the client…", self._on_write_page, style="primary")
         self.write_page.setToolTip("One PDF page with every version")

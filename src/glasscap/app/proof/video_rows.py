@@ -4,9 +4,9 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from glasscap.app.widgets.buttons import Choice
+from glasscap.app.widgets.buttons import CheckBox, Choice
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.proofs import CORNERS, VideoCorner
@@ -30,7 +30,7 @@ class VideoRows(QWidget):
         self.height_row = SliderRow(NumberSpec("Height", "%", 2, 100, decimals=0), reset_to=24.0)
         self.height_row.set_slider_range(5, 60)
         self.margin = SliderRow(NumberSpec("Margin", "%", 0, 40, decimals=0), reset_to=6.0)
-        self.has_caption, self.is_moving = QCheckBox("Caption"), QCheckBox("Moving")
+        self.has_caption, self.is_moving = CheckBox("Caption"), CheckBox("Moving")
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(4)

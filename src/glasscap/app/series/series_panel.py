@@ -6,13 +6,13 @@ from typing import cast
 
 from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent, QShowEvent
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from glasscap.app.mimes import take_copy, takes_photos
 from glasscap.app.render_service import RenderService
 from glasscap.app.series.photo_cards import PhotoCards
 from glasscap.app.session import Session
-from glasscap.app.widgets.buttons import Choice, push
+from glasscap.app.widgets.buttons import CheckBox, Choice, push
 from glasscap.app.widgets.over_bench import OverBench
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet, has_item
@@ -53,7 +53,7 @@ class SeriesPanel(OverBench):
             self.placings.buttons[key].setToolTip(words)
         self.cards = PhotoCards()
         self.cards.removed.connect(self._on_removed)
-        self.rows = QCheckBox("Put each on the export list")
+        self.rows = CheckBox("Put each on the export list")
         self.rows.setChecked(True)
         self.make = push("", self._on_make, style="primary")
         self.cancel = push("Cancel", self._on_cancel)

@@ -4,13 +4,13 @@ from collections.abc import Callable
 from typing import Any
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QCheckBox, QWidget
+from PySide6.QtWidgets import QWidget
 
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.steps.strip_row import StripRow
-from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
 from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pictogram import picture_choice
@@ -42,7 +42,7 @@ class EdgeStep(StepBody):
     def __init__(self, session: Session, service: RenderService, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self.strip = StripRow(session, service, "edge")
-        self.is_on = QCheckBox("Edge on")
+        self.is_on = CheckBox("Edge on")
         self.is_on.clicked.connect(lambda on: self._set("Edge on" if on else "Edge off", is_on=on))
         self.inset = self._slider(
             NumberSpec("Inset", "px", -LONGEST, LONGEST), (-60, 60), _edge("inset"), step="Inset the edge"
@@ -64,14 +64,14 @@ class EdgeStep(StepBody):
             step="Strengthen the feather",
             reset_to=1.0,
         )
-        self.strokes_too = QCheckBox("Feather strokes too")
+        self.strokes_too = CheckBox("Feather strokes too")
         self.strokes_too.clicked.connect(lambda on: self._set("Feather the strokes", feathers_strokes=on))
         self._make_rough()
         self._make_mask()
         self._lay_out()
 
     def _make_rough(self) -> None:
-        self.rough = QCheckBox("Rough edge")
+        self.rough = CheckBox("Rough edge")
         self.rough.clicked.connect(self._on_rough_clicked)
         self.kind = DropDown()
         self.kind.setAccessibleName("Rough edge, kind")
@@ -111,9 +111,9 @@ class EdgeStep(StepBody):
             [("luminance", "Light"), ("alpha", "Alpha")],
             lambda key: self._edit("Change the mask", _mask(kind=key)),
         )
-        self.mask_inverted = QCheckBox("Inverted")
+        self.mask_inverted = CheckBox("Inverted")
         self.mask_inverted.clicked.connect(lambda on: self._edit("Invert the mask", _mask(is_inverted=on)))
-        self.mask_on = QCheckBox("Picture mask")
+        self.mask_on = CheckBox("Picture mask")
         self.mask_on.clicked.connect(lambda on: self._edit("Switch the mask", _mask(is_on=on)))
         self.mask_fit = Choice(
             "Mask fits",

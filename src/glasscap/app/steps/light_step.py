@@ -3,14 +3,14 @@
 import math
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.steps.strip_row import StripRow
-from glasscap.app.widgets.buttons import Choice, push
+from glasscap.app.widgets.buttons import CheckBox, Choice, push
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.dial import Dial
 from glasscap.app.widgets.finish_list import FinishList, Line
@@ -67,7 +67,7 @@ class LightStep(StepBody):
         self.colour = ColourWell("Colour", photo_colours.now)
         self.highlight = ColourWell("Highlight", photo_colours.now)
         self.shade = ColourWell("Shade", photo_colours.now)
-        self.clear = QCheckBox("Clear beneath the cutout")
+        self.clear = CheckBox("Clear beneath the cutout")
         self.side = Choice(
             "Bevel lies",
             [("inner", "Inside"), ("outer", "Outside")],

@@ -3,12 +3,12 @@
 from typing import Any
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QCheckBox, QGridLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
-from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.buttons import CheckBox, push, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.layouts import show_only
@@ -33,7 +33,7 @@ class MountStep(StepBody):
 
     def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
-        self.is_on = QCheckBox("Mount behind the cutout")
+        self.is_on = CheckBox("Mount behind the cutout")
         self.is_on.clicked.connect(lambda on: self._set("Mount on" if on else "Mount off", is_on=on))
         self.even = push("Even", lambda: self._set("Even margins", **_even(self._mount().top)))
         self.heavy = push("Heavy bottom", self._on_heavy_clicked)
@@ -48,7 +48,7 @@ class MountStep(StepBody):
             NumberSpec("Corner", "px", 0, LONGEST), (0, 80), lambda v: _mount(corner=v), step="Round the mount"
         )
         self.paint = PaintEditor("Paint", photo_colours.now, self._picture_name)
-        self.stroke = QCheckBox("Stroke")
+        self.stroke = CheckBox("Stroke")
         self.stroke_colour = ColourWell("Mount stroke", photo_colours.now)
         self.stroke_width = self._slider(
             NumberSpec("Width", "px", 0, LONGEST),
@@ -57,7 +57,7 @@ class MountStep(StepBody):
             step="Widen the mount's stroke",
             reset_to=2.0,
         )
-        self.shadow = QCheckBox("Shadow")
+        self.shadow = CheckBox("Shadow")
         self.shadow_colour = ColourWell("Mount shadow", photo_colours.now)
         self.shadow_down = self._shadow_row("Down", "dy", (-60, 60), -LONGEST, 8.0)
         self.shadow_blur = self._shadow_row("Blur", "blur", (0, 100), 0.0, 24.0)

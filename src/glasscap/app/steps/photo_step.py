@@ -4,13 +4,13 @@ from functools import cached_property
 
 from msgspec import structs
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.photo_colours import PhotoColours
 from glasscap.app.session import Session
 from glasscap.app.steps.adjust_rows import AdjustRows
 from glasscap.app.steps.step_body import ItemEdit, StepBody, named_row
-from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
 from glasscap.app.widgets.labels import ElidedLabel
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
@@ -65,7 +65,7 @@ class PhotoStep(StepBody):
         self.cover.setToolTip("The smallest size that covers the shape (Ctrl+K)")
         self.inside = push("Fit inside", lambda: self._fit("Fit the photo inside", fitted_inside))
         self.inside.setToolTip("The largest size with the whole photo in the shape's frame (Ctrl+Shift+K)")
-        self.keep = QCheckBox("Keep covered")
+        self.keep = CheckBox("Keep covered")
         self.keep.setAccessibleName("Keep the shape covered")
         self.keep.setToolTip("Drags stop where the photo would bare part of the shape")
         self.keep.clicked.connect(self._on_keep_clicked)

@@ -3,7 +3,7 @@
 from functools import partial
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
 from glasscap.app import asking
 from glasscap.app.lettering import Lettering
@@ -17,7 +17,7 @@ from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.steps.shape_params import ShapeParams
 from glasscap.app.steps.step_body import ItemEdit, body_column, named_row
 from glasscap.app.widgets.anchor_choice import NAMES, AnchorChoice
-from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
@@ -95,7 +95,7 @@ class ShapeStep(ShapeBody):
         self.points = PointsRows(session)
         self.parts = PartsRows(session)
         self.keeps = Choice("Acts as", [("inside", "Keep inside"), ("outside", "Hole")], self._on_keeps_chosen)
-        self.mask_switch = QCheckBox("Mask on")
+        self.mask_switch = CheckBox("Mask on")
         self.mask_switch.clicked.connect(self._on_mask_clicked)
         self.mirror = tool("mirror", "Flip left to right", self._on_mirror_clicked)
         self.flip = tool("flip", "Flip top to bottom", self._on_flip_clicked)

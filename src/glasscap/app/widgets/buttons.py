@@ -1,9 +1,17 @@
-"""Push buttons with an icon, choices of one, and an action's button."""
+"""Push buttons with an icon, check boxes, choices of one, and an action's button."""
 
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QButtonGroup,
+    QCheckBox,
+    QHBoxLayout,
+    QPushButton,
+    QToolButton,
+    QWidget,
+)
 
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
@@ -47,6 +55,14 @@ def tool(icon_name: str, name: str, on_click: Callable[[], object], *, style: st
         made.setObjectName(style)
     made.clicked.connect(lambda: on_click())
     return made
+
+
+class CheckBox(QCheckBox):
+    """A check box that leaves the keys to the bench when it is clicked."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__(text)
+        _leave_keys(self)
 
 
 class Choice(QWidget):

@@ -2,9 +2,10 @@
 
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QColor, QIcon, QPainter, QPen, QPixmap
-from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QWidget
 
 from glasscap.app.theme.style import colours
+from glasscap.app.widgets.buttons import CheckBox
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.line_field import LineField
 from glasscap.app.widgets.slider_row import LABEL_WIDTH
@@ -47,7 +48,7 @@ class DashField(QWidget):
         self.lengths.setAccessibleName("Dash and gap lengths, px")
         self.lengths.setPlaceholderText("14 7")
         self.lengths.setFixedWidth(66)
-        self.even = QCheckBox("Ends meet evenly")
+        self.even = CheckBox("Ends meet evenly")
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
