@@ -1,4 +1,4 @@
-"""The README's tour, step by step, as a newcomer plays it."""
+"""The README's tour, steps 1 to 10, as a newcomer plays it."""
 
 from driver import Hand, items_of, job_of, play, until
 
@@ -7,7 +7,7 @@ def scenario(folder):
     hand = Hand("--demo")
     path, out = folder / "tour.glasscap", folder / "out"
     out.mkdir()
-    bench = hand.find("Bench", exact=True)
+    hand.find("Bench", exact=True)
 
     def place(job, name="Blue plate"):
         return items_of(job)[name]
@@ -15,7 +15,7 @@ def scenario(folder):
     # 1 to 3: the plate, its photo, its shape.
     hand.click("Cutout Blue plate")
     begun = place(hand.save_as(path))
-    plate = on_screen(begun, hand.box(bench))
+    plate = hand.on_sheet(begun)
     hand.click("Grip: Photo")
     hand.drag(plate, (plate[0] + 160, plate[1]))
     until(lambda: hand.has("% bare"), "the bar tells how much is bare")
@@ -77,34 +77,9 @@ def scenario(folder):
     until(lambda: list(out.iterdir()) and hand.has("written and read back"), "the files are written", 90)
     hand.key("Escape")
 
-    # 11 and 12: the card's back, a group opened by a double click.
-    hand.click("Sheet Card back")
-    until(lambda: hand.has("Group Shelf"), "groups are in the tray")
-    hand.click("Cutout OPEN")
-    until(lambda: hand.has("OPEN in Window"), "a word deep in a group is selected")
-    hand.key("Escape")
-
-    # 14: versions.
-    hand.click("Sheet Card front")
-    hand.click("Cutout Blue plate")
-    hand.click("Version Plain")
-    until(lambda: hand.is_on(hand.find("Version Plain")), "the plain version shows")
-    hand.click("Version Bordered")
     assert items_of(job_of(path)), "the job file is whole"
     errors = hand.close()
     assert "Traceback" not in errors, errors
-
-
-def on_screen(item, bench):
-    """Return where an item's middle is on the screen while its sheet, 1800 x 1200 px, is fitted to the bench."""
-    left, top, wide, high = bench
-    high -= 92
-    scale = 0.88 * min(wide / 1800, high / 1200)
-    middle = item["shape_placement"]
-    return (
-        round(left + wide / 2 + (middle["x"] - 900) * scale),
-        round(top + high / 2 + (middle["y"] - 600) * scale),
-    )
 
 
 play(scenario)
