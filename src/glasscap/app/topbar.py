@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QToolButton, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.theme.icons import app_icon
-from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.buttons import leave_keys, push, tool
 from glasscap.app.widgets.labels import label
 from glasscap.editor.actions import ACTIONS
 
@@ -28,6 +28,7 @@ class TopBar(QFrame):
         self.setFixedHeight(HEIGHT)
         self._session, self._actions, self._has_job = session, actions, False
         self.menu_button = QToolButton()
+        leave_keys(self.menu_button)
         self.menu_button.setObjectName("flat")
         self.menu_button.setIcon(app_icon())
         self.menu_button.setIconSize(QSize(24, 24))

@@ -9,7 +9,7 @@ from glasscap.app.export.row_list import RowList
 from glasscap.app.export.writing import Written
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
-from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.buttons import leave_keys, push, tool
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.editor.export_rows import RowFacts
 from glasscap.editor.numbers import counted
@@ -37,6 +37,7 @@ class ListPanel(QFrame):
         self.add_cutout = push("+ Cutout", lambda: self.add_asked.emit("cutout"), style="link")
         self.add_sheet = push("+ Sheet", lambda: self.add_asked.emit("sheet"), style="link")
         self.video = QToolButton()
+        leave_keys(self.video)
         self.video.setIcon(icon("frame", colours().ink))
         self.video.setToolTip("Add a video pack: in the corner of the frame, alone, and its photo behind")
         self.video.setAccessibleName("Add a video pack")

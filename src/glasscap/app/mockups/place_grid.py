@@ -5,6 +5,7 @@ from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QGridLayout, QToolButton, QWidget
 
 from glasscap.app.render_service import RenderService
+from glasscap.app.widgets.buttons import leave_keys
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.editor.mockup_pictures import PlaceThumb, place_thumb
 from glasscap.files.place_book import PLACES
@@ -29,6 +30,7 @@ class PlaceGrid(QWidget):
         grid.setSpacing(6)
         for place, (key, label) in enumerate(PLACES.items()):
             made = QToolButton()
+            leave_keys(made)
             made.setIconSize(_PICTURE)
             made.setFixedSize(_PICTURE + QSize(4, 4))
             made.setToolTip(label)

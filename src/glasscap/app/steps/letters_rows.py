@@ -8,7 +8,7 @@ from glasscap.app.lettering import Lettering
 from glasscap.app.session import Session
 from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.steps.step_body import named_row
-from glasscap.app.widgets.buttons import Choice, push
+from glasscap.app.widgets.buttons import Choice, leave_keys, push
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.font_list import FontList
 from glasscap.app.widgets.number_field import NumberSpec
@@ -79,6 +79,7 @@ class LettersRows(ShapeBody):
         self._lettering = lettering
         self.text = TextBox(lettering)
         self.family = QPushButton()
+        leave_keys(self.family)
         self.family.setAccessibleName("Font")
         self.family.clicked.connect(self._on_font_clicked)
         self.fonts = FontList(lettering.fonts, self)

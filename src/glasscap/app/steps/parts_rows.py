@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWid
 
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import StepBody
-from glasscap.app.widgets.buttons import push, tool
+from glasscap.app.widgets.buttons import leave_keys, push, tool
 from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.combining import add_part, change_part, remove_part
 from glasscap.core.document.model import Item, Job
@@ -91,6 +91,7 @@ class PartsRows(StepBody):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(5)
         self.add = QPushButton("Add a part")
+        leave_keys(self.add)
         self.add.setAccessibleName("Add a part")
         self.add.setToolTip("Combine this shape with another inside the cutout")
         menu = QMenu(self.add)

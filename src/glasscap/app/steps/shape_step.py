@@ -17,7 +17,7 @@ from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.steps.shape_params import ShapeParams
 from glasscap.app.steps.step_body import ItemEdit, body_column, named_row
 from glasscap.app.widgets.anchor_choice import NAMES, AnchorChoice
-from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, leave_keys, push, tool
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
@@ -67,6 +67,7 @@ class ShapeStep(ShapeBody):
         self.letters.setToolTip("Words as the shape; they stay text")
         self.letters_rows = LettersRows(session, lettering)
         self.more = QPushButton("More")
+        leave_keys(self.more)
         self.more.setAccessibleName("More ways to a shape")
         self.commands = ShapeCommands(session, self)
         self.menu = MoreMenu(self.commands, self.more)
@@ -110,6 +111,7 @@ class ShapeStep(ShapeBody):
 
     def _draw_button(self) -> QPushButton:
         made = QPushButton("Draw")
+        leave_keys(made)
         made.setAccessibleName("Draw")
         made.setCheckable(True)
         made.setToolTip("Draw a shape on the bench")

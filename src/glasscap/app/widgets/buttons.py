@@ -33,11 +33,11 @@ def push(text: str, on_click: Callable[[], object], *, icon_name: str = "", styl
     made.clicked.connect(lambda: on_click())
     made.setCursor(Qt.CursorShape.ArrowCursor)
     made.setAutoDefault(False)
-    _leave_keys(made)
+    leave_keys(made)
     return made
 
 
-def _leave_keys(button: QAbstractButton) -> None:
+def leave_keys(button: QAbstractButton) -> None:
     """Let a click leave the keys to the bench: what was typed in a field is taken before the button works."""
     button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
     button.pressed.connect(lambda: None if button.hasFocus() else give_keys_back(button))
@@ -50,7 +50,7 @@ def tool(icon_name: str, name: str, on_click: Callable[[], object], *, style: st
     made.setIconSize(QSize(16, 16))
     made.setToolTip(name)
     made.setAccessibleName(name)
-    _leave_keys(made)
+    leave_keys(made)
     if style:
         made.setObjectName(style)
     made.clicked.connect(lambda: on_click())
@@ -62,7 +62,7 @@ class CheckBox(QCheckBox):
 
     def __init__(self, text: str) -> None:
         super().__init__(text)
-        _leave_keys(self)
+        leave_keys(self)
 
 
 class Choice(QWidget):
