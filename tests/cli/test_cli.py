@@ -14,6 +14,8 @@ from PIL import Image
 from glasscap import doorway
 from glasscap.cli.main import main
 from glasscap.core.document import edits
+from glasscap.core.formats import read_back as read_back_module
+from glasscap.core.formats.read_back import ReadBack, read_back
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.files.jobs import save_job
 from tests.core.document.strategies import JOB, STORE
@@ -255,3 +257,18 @@ def test_hole_and_plain_share_the_edge() -> None:
     hole = doorway.cut(png_photo(400, 300), keeps="outside", crop="sheet").rgba[..., 3]
     assert np.abs(plain + hole - 255).max() <= 1
     assert library_shape("circle", "outside").keeps == "outside"
+
+
+def test_a_file_that_is_read_back_otherwise_is_not_written(
+    capsys, photo: Path, tmp_path: Path, monkeypatch
+) -> None:
+    def spoilt(data: bytes, *rest: object) -> ReadBack:
+        return replace(read_back(data, *rest), pixels=np.zeros((300, 300, 4), np.uint8))
+
+    monkeypatch.setattr(read_back_module, "read_back", spoilt)
+    for arguments in (("cut", photo), ("cut", photo, "--background", "#f4e9d8")):
+        out = tmp_path / "out.png"
+        status, _, said = run(capsys, *arguments, "-o", out)
+        assert status != 0
+        assert "out.png: it was read back with" in said
+        assert not out.exists()

@@ -13,7 +13,7 @@ from glasscap.cli.finish_options import (
     opacity_of,
 )
 from glasscap.cli.shape_options import add_shape_options, chosen_shape
-from glasscap.cli.streams import read_input, say_written, write_output
+from glasscap.cli.streams import read_input, say_written, write_checked
 from glasscap.core.document.cover import ends_within_edge
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.photo import photo_facts
@@ -53,7 +53,7 @@ def run(call: argparse.Namespace) -> None:
     )
     output = output_of(call, job.sheets[0].items[0].id, call.output, backdrop_of(call))
     encoded = encode_output(job, output, store, new_cache())
-    write_output(call.output, encoded.data)
+    write_checked(call.output, encoded)
     if facts.note:
         print(f"glasscap: {name}: {facts.note}", file=sys.stderr)
     if ends_within_edge(job.sheets[0].items[0], job.photos[0]):

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from glasscap.cli.file_options import add_file_options, format_name, output_of, say_losses
 from glasscap.cli.job_options import add_subject_options, subject_id
-from glasscap.cli.streams import say_written, write_output
+from glasscap.cli.streams import say_written, write_checked
 from glasscap.core.document.query import items_of
 from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.formats.outgoing import encode_output
@@ -50,7 +50,7 @@ def _render_one(opened: OpenedJob, call: argparse.Namespace, item_id: str, path:
     if call.version:
         output = replace(output, version=call.version)
     encoded = encode_output(opened.job, output, opened.photos, new_cache())
-    write_output(path, encoded.data)
+    write_checked(path, encoded)
     say_losses(output)
     say_written(path, encoded.planned, as_json=call.json)
 

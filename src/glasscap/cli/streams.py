@@ -4,6 +4,8 @@ import json
 import sys
 from pathlib import Path
 
+from glasscap.core.formats.outgoing import Encoded
+from glasscap.core.formats.read_back import check_file
 from glasscap.core.render.outputs import OutputPlan
 from glasscap.files.atomic import read_bytes, write_atomically
 
@@ -24,6 +26,16 @@ def write_output(path: str, data: bytes) -> None:
         return
     sys.stdout.buffer.write(data)
     sys.stdout.buffer.flush()
+
+
+def write_checked(path: str, encoded: Encoded) -> None:
+    """Read an encoded picture again with another decoder, compare, then write it like `write_output`.
+
+    Raises ExportError for a file that differs from its picture, FileProblemError.
+    """
+    name = "standard output" if path == STANDARD else Path(path).name
+    check_file(encoded.data, encoded.pixels, encoded.file, encoded.tags, name)
+    write_output(path, encoded.data)
 
 
 def say_written(path: str, planned: OutputPlan, *, as_json: bool) -> None:

@@ -12,6 +12,7 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import FileOptions
 from glasscap.core.document.versions import find_subject, version_names
 from glasscap.core.errors import ExportError
+from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes
@@ -79,7 +80,10 @@ def write_mockup(
         return (path,)
     paths = [path] if len(versions) == 1 else [_named(path, v) for v in versions]
     for target, rgba in zip(paths, pixels, strict=True):
-        write_atomically(target, encode_pixels(rgba, _options(path), Tags(ppi=None)))
+        options, tags = _options(path), Tags(ppi=None)
+        data = encode_pixels(rgba, options, tags)
+        check_file(data, rgba, options, tags, target.name)
+        write_atomically(target, data)
     return tuple(paths)
 
 

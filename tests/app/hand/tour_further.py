@@ -85,7 +85,9 @@ def scenario(folder):
 
 def ready(hand):
     """Return the button that makes the series, once it can be clicked."""
-    return next((n for n in hand.all("Make 1 ", "push button") if n.getState().contains(pyatspi.STATE_ENABLED)), None)
+    return next(
+        (n for n in hand.all("Make 1 ", "push button") if n.getState().contains(pyatspi.STATE_ENABLED)), None
+    )
 
 
 play(scenario)

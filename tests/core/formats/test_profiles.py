@@ -3,12 +3,15 @@
 import io
 from pathlib import Path
 
+import cv2
 import numpy as np
 import pytest
 from PIL import Image, ImageCms
 
 from glasscap.core.formats.icc import D65, P3_PRIMARIES, SRGB_PRIMARIES, rgb_to_xyz, to_d50
-from glasscap.core.formats.profiles import from_srgb, p3_profile, photo_exif, photo_icc, to_p3
+from glasscap.core.formats.metadata import photo_exif
+from glasscap.core.formats.png import PngOptions, write_png
+from glasscap.core.formats.profiles import from_srgb, p3_profile, photo_icc, to_p3
 from tests.samples import encoded, noise_rgba
 
 # CSS Color 4, 19 (sample code): lin_sRGB_to_XYZ and lin_P3_to_XYZ.
@@ -34,6 +37,25 @@ def test_matrices_are_the_published_ones() -> None:
     assert np.abs(rgb_to_xyz(SRGB_PRIMARIES) - CSS_SRGB).max() < 1e-6
     assert np.abs(rgb_to_xyz(P3_PRIMARIES) - CSS_P3).max() < 1e-6
     assert np.abs(to_d50(D65) - CSS_D50).max() < 2e-4
+
+
+def test_the_profiles_header_is_as_published() -> None:
+    # ICC.1:2010, 7.2 and table 17: size 0, version 8, class 12, space 16, connection space 20, signature 36,
+    # rendering intent 64, the connection space's illuminant 68 (D50: F6D6, 10000, D32D), creator 80.
+    icc = p3_profile()
+    assert int.from_bytes(icc[:4]) == len(icc)
+    assert (icc[8], icc[12:24], icc[36:40]) == (4, b"mntrRGB XYZ ", b"acsp")
+    assert icc[64:68] == bytes(4)
+    assert icc[68:80].hex() == "0000f6d6000100000000d32d"
+    assert icc[80:128] == bytes(48)
+
+
+def test_a_strict_png_reader_takes_the_profile(capfd: pytest.CaptureFixture[str]) -> None:
+    pixels = np.zeros((4, 4, 4), np.uint8)
+    data = write_png(pixels, PngOptions(icc=p3_profile()))
+    assert cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED) is not None
+    # libpng looks at profiles and says what is wrong with one.
+    assert "iCCP" not in capfd.readouterr().err
 
 
 def lab(rgb: np.ndarray, icc: bytes | None) -> np.ndarray:

@@ -9,6 +9,7 @@ from PIL import Image
 from glasscap.core.document.outputs import FileOptions
 from glasscap.core.document.paint import rgba_of
 from glasscap.core.errors import ExportError
+from glasscap.core.formats.metadata import with_density
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes
 
@@ -55,6 +56,8 @@ def write_jpeg(rgba: Bytes, options: FileOptions, tags: Tags) -> bytes:
     }
     if not _is_exact(options.background, how):
         how["keep_rgb"] = True
+        # The header that names a density says luma and chroma, too: here EXIF has to name it.
+        tags = Tags(tags.icc, None, tags.exif if tags.ppi is None else with_density(tags.exif, tags.ppi))
     return _saved(over_colour(rgba, options.background), tags, "JPEG", **how)
 
 

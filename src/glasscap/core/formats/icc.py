@@ -71,7 +71,8 @@ def _assembled(tags: dict[bytes, bytes]) -> bytes:
     size = start + len(body)
     header = struct.pack(">I4sI4s4s4s", size, b"", 0x04300000, b"mntr", b"RGB ", b"XYZ ")
     header += struct.pack(">6H", 2026, 1, 1, 0, 0, 0) + b"acsp" + bytes(4)
-    header += bytes(4 * 2 + 8) + bytes(4) + b"".join(map(_fixed, _D50))
+    # Flags, maker, model, attributes; then the rendering intent (ICC.1:2010, 7.2).
+    header += bytes(4 + 4 + 4 + 8) + bytes(4) + b"".join(map(_fixed, _D50))
     return header.ljust(128, b"\0") + table + body
 
 

@@ -11,7 +11,8 @@ from glasscap.core.document.outputs import FileOptions, Output
 from glasscap.core.document.query import photo_of
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.drawing import Drawing, PhotoFiles
-from glasscap.core.formats.profiles import from_srgb, p3_profile, photo_exif, photo_icc, to_p3
+from glasscap.core.formats.metadata import photo_exif, with_density
+from glasscap.core.formats.profiles import from_srgb, p3_profile, photo_icc, to_p3
 from glasscap.core.formats.registry import FORMATS, encode_pixels
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Levels
@@ -91,6 +92,8 @@ def output_tags(job: Job, output: Output, photos: PhotoFiles, planned: OutputPla
         options = replace(options, profile="srgb")
     ppi = options.ppi or sheet.resolution_ppi * planned.scale
     exif = photo_exif(photos.data(photo)) if options.keeps_metadata and photo is not None else b""
+    # The photo's own density is not that of the picture.
+    exif = with_density(exif, ppi) if exif else exif
     if options.profile == "p3":
         return Tags(p3_profile(), ppi, exif)
     icc = photo_icc(photos.data(photo)) if options.profile == "photo" and photo is not None else b""

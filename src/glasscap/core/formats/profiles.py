@@ -80,16 +80,3 @@ def photo_icc(data: bytes) -> bytes:
     except (OSError, ValueError, SyntaxError):
         return b""
     return icc if isinstance(icc, bytes) else b""
-
-
-def photo_exif(data: bytes) -> bytes:
-    """Return a photo's metadata, upright (its pixels are turned already); empty for none."""
-    try:
-        with Image.open(io.BytesIO(data)) as image:
-            exif = image.getexif()
-    except (OSError, ValueError, SyntaxError):
-        return b""
-    if not exif:
-        return b""
-    exif[0x0112] = 1
-    return bytes(exif.tobytes())

@@ -6,6 +6,7 @@ import numpy as np
 import tifffile
 
 from glasscap.core.document.outputs import FileOptions
+from glasscap.core.formats.metadata import tiff_with_metadata
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Levels, premultiplied
 
@@ -15,7 +16,8 @@ _SRGB_PPI = 96.0
 def write_tiff(rgba: Levels, options: FileOptions, tags: Tags) -> bytes:
     """Encode straight RGBA, uint8 or uint16 of shape (h, w, 4).
 
-    ExtraSamples is 1 for premultiplied ("associated") alpha, 2 for straight (TIFF 6.0, section 18).
+    ExtraSamples is 1 for premultiplied ("associated") alpha, 2 for straight (TIFF 6.0, section 18). Metadata goes
+    into the file's own directory.
     """
     pixels = premultiplied(rgba) if options.is_premultiplied else rgba
     ppi = tags.ppi or _SRGB_PPI
@@ -32,5 +34,6 @@ def write_tiff(rgba: Levels, options: FileOptions, tags: Tags) -> bytes:
         rowsperstrip=64,
         metadata=None,
         software=False,
+        byteorder="<",
     )
-    return out.getvalue()
+    return tiff_with_metadata(out.getvalue(), tags.exif)
