@@ -4,13 +4,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from glasscap.core.document import edits
-from glasscap.core.document.cover import bare_share, covered
+from glasscap.core.document.cover import bare_share, just_covering
 from glasscap.core.document.diff import diff
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.history import History
 from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.placing import cover_items, place_content, place_shape
+from glasscap.core.document.placing import fit_photos, place_content, place_shape
 from glasscap.core.document.query import find_item, fresh_ids, photo_of
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.geometry.types import Similarity
@@ -83,7 +83,7 @@ def test_a_lock_holds_against_every_edit(job: Job, item_id: str, change: Similar
     assert edits.swap_photo(locked, item_id, JOB.photos[0]) is locked
     assert place_content(locked, item_id, x=1.5) is locked
     assert place_shape(locked, item_id, x=1.5) is locked
-    assert cover_items(locked, [item_id]) is locked
+    assert fit_photos(locked, [item_id], just_covering) is locked
 
 
 @given(jobs(), item_ids)
@@ -91,7 +91,7 @@ def test_covering_covers(job: Job, item_id: str) -> None:
     item = find_item(job, item_id)
     photo = photo_of(job, item)
     assert photo is not None
-    placement = covered(item, photo)
+    placement = just_covering(item, photo)
     assert placement is not None
     after = find_item(edits.set_content_placement(job, item_id, placement), item_id)
     share = bare_share(after, photo)
@@ -104,7 +104,7 @@ def test_a_kept_cover_is_never_bared(job: Job, item_id: str, change: Similarity,
     item = find_item(job, item_id)
     photo = photo_of(job, item)
     assert photo is not None
-    placement = covered(item, photo)
+    placement = just_covering(item, photo)
     assert placement is not None
     job = edits.set_keeps_covered(edits.set_content_placement(job, item_id, placement), [item_id], True)
     before = bare_share(find_item(job, item_id), photo) or 0

@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from glasscap.core.document import edits
-from glasscap.core.document.cover import bare_share
+from glasscap.core.document.cover import bare_share, just_covering
 from glasscap.core.document.model import Job
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.placing import (
     centre_content,
     centre_shape,
-    cover_items,
+    fit_photos,
     fit_shape,
     place_content,
     place_shape,
@@ -103,7 +103,7 @@ def test_corner_numbers() -> None:
 def test_covering_all_leaves_nothing_bare_but_what_is_locked(job: Job) -> None:
     ids = [i.id for i in job.sheets[0].items]
     locked = edits.set_locked(job, ids[:1], True)
-    after = cover_items(locked, ids)
+    after = fit_photos(locked, ids, just_covering)
     assert find_item(after, ids[0]) == find_item(locked, ids[0])
     for item, photo in zip(after.sheets[0].items[1:], JOB.photos[1:], strict=True):
         assert (bare_share(item, photo) or 0) < 1e-4
@@ -130,4 +130,4 @@ def test_items_that_lack_a_part_are_left_alone() -> None:
     assert scale_content(apart, "i99", 2.0) is apart
     assert resize_shape(apart, FIRST.id, 5.0, None, on_whole_pixels=True) is apart
     assert set_params(apart, FIRST.id, [("corner", 1.0)]) is apart
-    assert cover_items(apart, ["i99", FIRST.id]) is apart
+    assert fit_photos(apart, ["i99", FIRST.id], just_covering) is apart

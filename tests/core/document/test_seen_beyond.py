@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from glasscap.core.document import edits
-from glasscap.core.document.cover import bare_share, covered, ends_within_edge
+from glasscap.core.document.cover import bare_share, ends_within_edge, just_covering
 from glasscap.core.document.finishes import Edge, Finishes, Rough, Stroke
 from glasscap.core.document.grips import transform_items
 from glasscap.core.document.model import Job
@@ -97,7 +97,7 @@ def soft(job: Job, edge: Edge = SOFT) -> Job:
 def test_covering_covers_what_is_seen_beyond(job: Job, item_id: str, feather: float) -> None:
     job = soft(job, Edge(feather=feather))
     item, photo = find_item(job, item_id), photo_of(job, find_item(job, item_id))
-    after = replace(item, content_placement=covered(item, photo))
+    after = replace(item, content_placement=just_covering(item, photo))
     assert bare_share(after, photo, seen_beyond(item.finishes)) < 1e-4
 
 
@@ -107,7 +107,7 @@ def test_a_circle_in_its_whole_photo_ends_within_a_soft_edge() -> None:
     dressed = find_item(soft(JOB), ITEM)
     assert bare_share(dressed, photo) == 0
     assert ends_within_edge(dressed, photo)
-    placed = replace(dressed, content_placement=covered(dressed, photo))
+    placed = replace(dressed, content_placement=just_covering(dressed, photo))
     assert not ends_within_edge(placed, photo)
     far = replace(dressed, content_placement=dressed.content_placement.moved(900, 0))
     assert not ends_within_edge(far, photo)
@@ -118,7 +118,7 @@ def test_a_circle_in_its_whole_photo_ends_within_a_soft_edge() -> None:
 def test_a_kept_cover_keeps_the_soft_edge_covered(job: Job, item_id: str, change: Similarity, grip: str) -> None:
     job = soft(job)
     item, photo = find_item(job, item_id), photo_of(job, find_item(job, item_id))
-    job = edits.set_content_placement(job, item_id, covered(item, photo))
+    job = edits.set_content_placement(job, item_id, just_covering(item, photo))
     job = edits.set_keeps_covered(job, [item_id], True)
     reach = seen_beyond(item.finishes)
     before = bare_share(find_item(job, item_id), photo, reach)

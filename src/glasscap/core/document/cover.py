@@ -11,12 +11,14 @@ from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import clip_convex, extent_along, total_area
 from glasscap.core.geometry.types import Affine, Similarity, cosine_sine
 
-# In sheet px: what a cover may miss without a whole level of alpha being lost.
-SLACK = 1e-3
+# In sheet px: what a cover may miss without a whole level of alpha being lost, at 4x either.
+SLACK = 1 / 4096
+# So far off a shape moved onto pixel lines is not moved at all.
+_NEGLIGIBLE = 1e-6
 # A share below which it may be no more than that.
 _SLIGHT = 0.02
-# So near are the curves whose extents are covered: at 4x a picture loses no level either.
-_TOLERANCE = 1 / 1024
+# So near are the curves whose extents are covered: less than a cover may miss.
+_TOLERANCE = SLACK / 2
 
 
 def _polygons(cutout: Cutout) -> tuple[Points, ...]:
@@ -114,25 +116,6 @@ def covered_by_moving(cutout: Cutout, photo: PhotoRecord, reach: float) -> Conte
     return None if shift is None else content.moved(*(axes.T @ shift).tolist())
 
 
-def covered(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
-    """Return the photo's placement that covers all that is seen: moved if that is enough, else also enlarged."""
-    content = cutout.content_placement
-    if content is None or cutout.shape is None or cutout.shape_placement is None:
-        return content
-    reach = seen_beyond(cutout.finishes)
-    moved = covered_by_moving(cutout, photo, reach)
-    if moved is not None:
-        return moved
-    low, high = _extent(cutout, _axes(content.rotation), reach)
-    size = np.array([photo.width * content.scale_x, photo.height * content.scale_y])
-    factor = float(np.max((high - low) / size))
-    axes = _axes(content.rotation)
-    larger = replace(content, scale_x=content.scale_x * factor, scale_y=content.scale_y * factor)
-    axes, low_gap, high_gap = _gaps(cutout, photo, larger, reach)
-    shift = _needed_shift(low_gap, high_gap)
-    return larger if shift is None else larger.moved(*(axes.T @ shift).tolist())
-
-
 def just_covering(cutout: Cutout, photo: PhotoRecord) -> ContentPlacement | None:
     """Return a photo just large enough to cover all that is seen, scaled about the shape's centre.
 
@@ -186,3 +169,23 @@ def shape_held_inside(cutout: Cutout, photo: PhotoRecord, reach: float) -> Shape
     axes, low_gap, high_gap = _gaps(cutout, photo, content, reach)
     shift = _needed_shift(low_gap, high_gap)
     return None if shift is None else placement.moved(*(-(axes.T @ shift)).tolist())
+
+
+def held_over(before: Cutout, after: Cutout, photo: PhotoRecord | None) -> Cutout:
+    """Return `after`, the cutout with its shape moved a little, its photo over all that it covered `before`.
+
+    The photo is moved and enlarged no more than that takes; one that left something bare stays where it is.
+    """
+    content = after.content_placement
+    if photo is None or content is None or not before.is_masked or bare_share(before, photo) != 0:
+        return after
+    reach = kept_reach(before, photo) or 0.0
+    axes, low_gap, high_gap = _gaps(after, photo, content, reach)
+    if low_gap.min() >= -_NEGLIGIBLE and high_gap.max() <= _NEGLIGIBLE:
+        return after
+    size = np.array([photo.width * content.scale_x, photo.height * content.scale_y])
+    factor = float(np.max(1 + (high_gap - low_gap) / size, initial=1.0))
+    larger = replace(content, scale_x=content.scale_x * factor, scale_y=content.scale_y * factor)
+    axes, low_gap, high_gap = _gaps(after, photo, larger, reach)
+    shift = np.minimum(low_gap, 0.0) + np.maximum(high_gap, 0.0)
+    return replace(after, content_placement=larger.moved(*(axes.T @ shift).tolist()))

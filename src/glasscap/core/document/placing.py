@@ -6,7 +6,6 @@ from typing import TypeVar
 from msgspec.structs import replace
 
 from glasscap.core.document.boxes import content_box
-from glasscap.core.document.cover import covered
 from glasscap.core.document.edits import change_item, set_content_placement, set_shape
 from glasscap.core.document.fit import largest_centred
 from glasscap.core.document.grips import stopped
@@ -98,19 +97,6 @@ def fit_photos(job: Job, item_ids: Iterable[str], fit: Fit) -> Job:
         item = find_item(job, item_id)
         photo = photo_of(job, item)
         placement = None if photo is None or item.is_locked else fit(item, photo)
-        if placement is not None:
-            job = set_content_placement(job, item_id, placement)
-    return job
-
-
-def cover_items(job: Job, item_ids: Iterable[str]) -> Job:
-    """Move, and where needed enlarge, the photos of unlocked cutouts so that they cover their shapes."""
-    for item_id in item_ids:
-        item = find_item(job, item_id)
-        photo = photo_of(job, item)
-        if photo is None or item.shape is None:
-            continue
-        placement = covered(item, photo)
         if placement is not None:
             job = set_content_placement(job, item_id, placement)
     return job

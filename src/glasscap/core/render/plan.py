@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from glasscap.core.document.at_work import working, working_adjustments
 from glasscap.core.document.backdrop import PhotoBackdrop
 from glasscap.core.document.boxes import content_box
+from glasscap.core.document.cover import held_over
 from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
 from glasscap.core.document.joint import joint_outline
 from glasscap.core.document.model import (
@@ -269,7 +270,7 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
 
     *shape* gives exactly the shape's box; *visible* the smallest box that holds every visible pixel; *sheet*
     the sheet's box. For the first two a shape of whole size off the pixel lines is shifted onto them by at
-    most half a pixel; the photo never is.
+    most half a pixel; the photo only where it would no longer cover what it covered.
 
     Raises
     ------
@@ -281,7 +282,8 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     to_output = Affine.scaling(scale)
     is_whole_sheet = crop in ("sheet", "bleed")
     if not is_whole_sheet:
-        shown = _on_pixel_lines(shown, scale)
+        # What the photo covered is covered where the shape is written, too.
+        shown = held_over(shown, _on_pixel_lines(shown, scale), photo_of(job, cutout))
     part = part_of(job, sheet, shown, to_output)
     if part is None:
         raise ExportError(cutout.name, "there is no photo to show", "drop a photo on it")
