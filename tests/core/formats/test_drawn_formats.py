@@ -70,8 +70,8 @@ def apart(found: np.ndarray, wanted: np.ndarray) -> np.ndarray:
     return np.abs(one - other).max(axis=2)
 
 
-def rim_share(wanted: np.ndarray) -> float:
-    """The share of pixels beside a jump of colour or alpha: where engines' anti-aliasing may differ."""
+def rims(wanted: np.ndarray) -> np.ndarray:
+    """The pixels beside a jump of colour or alpha: where engines' anti-aliasing may differ."""
     pre = wanted.astype(int)
     pre[..., :3] = pre[..., :3] * pre[..., 3:] // 255
     jump = np.zeros(wanted.shape[:2], bool)
@@ -79,7 +79,12 @@ def rim_share(wanted: np.ndarray) -> float:
     jump[:, :-1] |= np.abs(np.diff(pre, axis=1)).max(axis=2) > 12
     jump[1:] |= jump[:-1].copy()
     jump[:, 1:] |= jump[:, :-1].copy()
-    return float(jump.mean())
+    return jump
+
+
+def rim_share(wanted: np.ndarray) -> float:
+    """The share of such pixels."""
+    return float(rims(wanted).mean())
 
 
 @pytest.mark.parametrize("shape", ["star", "circle"])

@@ -84,7 +84,7 @@ def test_scales_agree_in_shape(name: str, keeps: str) -> None:
     shape = library_shape("circle", keeps)
     one, two = (rendered(job_with(ANY_FINISH[name], shape=shape), s, crop="sheet").rgba for s in (1, 2))
     halved = two[..., 3].reshape(200, 2, 240, 2).mean(axis=(1, 3))
-    grainy = name in ("brush", "rough")
+    grainy = name in ("brush", "rough", "mount")  # A mount lies on the pixel lines of each scale.
     assert np.abs(halved - one[..., 3]).mean() < (3.0 if grainy else 0.8)
 
 

@@ -1,5 +1,6 @@
 """Finishes: partition at the joints, feather, fading strokes, opacity, mount, paints, exposure."""
 
+import cv2
 import numpy as np
 import pytest
 from msgspec.structs import replace
@@ -201,7 +202,10 @@ def test_strokes_may_fade_as_well_and_then_do_so_beyond_their_own_end(side: str)
     shift = {"centred": 0.0, "inside": -20.0, "outside": 20.0}[side]
     share = special.ndtr((away + shift) / 10)
     # Within whose end it is cut off, or only beyond which it begins.
-    share = {"centred": share, "inside": share * (away > 0), "outside": np.where(away > 0, 1, share)}[side]
+    # Inside it ends at nothing: (a - a0) / (1 - 2 a0), a0 what the Gaussian has left two sigma before its middle.
+    tail = special.ndtr(-2)
+    stretched = np.clip((share - tail) / (1 - 2 * tail), 0, 1)
+    share = {"centred": share, "inside": stretched, "outside": np.where(away > 0, 1, share)}[side]
     assert np.abs(row[:, 3] / 255 - share).max() < 1.5 / 255
     assert (row[:120, :3] == PHOTO).all()
     seen = row[121:, 3] > 20
@@ -351,3 +355,30 @@ def test_exposure_doubles_linear_light() -> None:
 def test_nothing_left_inside_is_an_empty_picture() -> None:
     assert rendered(job_with(Finishes(edge=Edge(inset=300))), crop="visible").width == 0
     assert JOB.photos
+
+
+@pytest.mark.parametrize("turn", [0.0, 90.0])
+@pytest.mark.parametrize("scale", [0.4, 1.0, 1.7, 3.0])
+def test_a_mount_ends_on_pixel_lines_whatever_it_lies_behind(scale: float, turn: float) -> None:
+    frame = ShapePlacement(120.37, 99.61, 101.43, 33.87, turn)
+    plate = Mount(10.2, 20, 30, 10.7, corner=0, paint=ColourPaint("#ffeecc"))
+    for crop in ("visible", "sheet"):
+        job = job_with(Finishes(mount=plate), shape=library_shape("ellipse"), shape_placement=frame)
+        alpha = rendered(job, scale, crop=crop).rgba[..., 3]
+        assert set(np.unique(alpha)) <= {0, 255}
+        assert alpha.any()
+        if crop == "visible":
+            assert alpha.min() == 255
+
+
+@pytest.mark.parametrize("strength", [1.0, 2.0])
+@pytest.mark.parametrize("shape", ["rectangle", "circle", "star"])
+def test_a_feather_inside_reaches_nothing_at_the_outline(shape: str, strength: float) -> None:
+    edge = Edge(feather=10, feather_side="inside", strength=strength)
+    soft = rendered(job_with(Finishes(edge=edge), shape=library_shape(shape)), 2.0).rgba[..., 3]
+    hard = rendered(job_with(shape=library_shape(shape)), 2.0).rgba[..., 3]
+    beside = (hard == 255) & (cv2.erode(hard, np.ones((3, 3), np.uint8)) < 255)
+    # A pixel further in it has three levels at the most: cut off, the Gaussian would have six on the outline itself.
+    assert soft[beside].max() <= (30 if shape == "star" else 3)
+    assert np.median(soft[beside]) <= 1
+    assert soft.max() == 255

@@ -275,3 +275,26 @@ def test_members_hide_what_lies_under_them_while_they_move() -> None:
     assert shown[0].shape == shown[1].shape
     # But where two arcs cross.
     assert (np.abs(shown[0] - shown[1]).max(axis=-1) > 16).sum() < 40
+
+
+@pytest.mark.parametrize("is_for_screen", [False, True])
+def test_what_a_group_holds_shows_on_both_sides_of_a_stroke_within_its_mask(is_for_screen: bool) -> None:
+    mask = Box(40, 30, 240, 180)
+    items = [painted("i1", Box(0, 0, 300, 300), COLOURS[0]), waiting("i90", mask)]
+    job, key = group_items(job_of(items, 400, 400), ["i1", "i90"])
+    ring = Finishes(strokes=(Stroke(6, ColourPaint("#000000"), side="inside", gap=10),))
+    job = update_item(job, key, lambda i: replace(i, finishes=ring))
+    if is_for_screen:
+        plan = plan_view(job, job.sheets[0], Affine(), PixelBox(0, 0, 400, 400), "preview")
+        frame = screen_frame(plan, new_store(), cache())
+        assert frame is not None
+        rgba = frame.rgba[30 - frame.y : 180 - frame.y, 40 - frame.x : 240 - frame.x]
+    else:
+        rgba = render(
+            plan_cutout(job, job.sheets[0], job.sheets[0].items[0], crop="shape"), new_store(), cache()
+        ).rgba
+    middle = rgba[:, rgba.shape[1] // 2]
+    colour = [int(COLOURS[0][n : n + 2], 16) for n in (1, 3, 5)]
+    for row in (2, 8, 18, 40):
+        assert middle[row].tolist() == [*colour, 255]
+    assert middle[13].tolist() == [0, 0, 0, 255]

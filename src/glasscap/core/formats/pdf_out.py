@@ -19,8 +19,18 @@ from glasscap.core.formats.svg_out import simplified
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.paints import paint_planes
-from glasscap.core.render.planar import Plane, straight_bytes
-from glasscap.core.render.vector_scene import Group, NestedOp, Op, PathOp, Polygons, SoftOp, vector_scene
+from glasscap.core.render.planar import straight_bytes
+from glasscap.core.render.vector_scene import (
+    Group,
+    NestedOp,
+    Op,
+    PathOp,
+    Polygons,
+    SoftOp,
+    faded,
+    tinted,
+    vector_scene,
+)
 
 _POINTS_PER_INCH = 72.0
 _LEVEL = 6
@@ -91,12 +101,7 @@ class _Writer:
         elif op.rgba.size:
             if op.clip is not None:
                 yield from _clip(op.clip)
-            alpha = None
-            if op.fade is not None:
-                height, width = op.rgba.shape[:2]
-                y, x = op.y - self._box.y0, op.x - self._box.x0
-                alpha = op.fade.plane[y : y + height, x : x + width]
-            yield self._shown(self._image(op.rgba, alpha), op.rgba, op.x, op.y, resources)
+            yield self._shown(faded(op, self._box), op.x, op.y, resources)
 
     def _path(self, op: PathOp, resources: "_Resources") -> Iterator[str]:
         if op.dashes is not None:
@@ -114,30 +119,25 @@ class _Writer:
             box = bounds(op.polygons).rounded_out().intersection(self._box)
             rgba = straight_bytes(np.array(paint_planes(op.paint, box, op.frame, None), np.float32))
             yield from _clip(op.polygons)
-            yield self._shown(self._image(rgba, None), rgba, box.x0, box.y0, resources)
+            yield self._shown(rgba, box.x0, box.y0, resources)
 
     def _tinted(self, op: SoftOp, resources: "_Resources") -> Iterator[str]:
-        plane = op.plane
         if op.beneath is not None:
             # What the body hides is cut away by its path, drawn around the picture's box.
             b = self._box
             frame = np.array([(b.x0, b.y0), (b.x1, b.y0), (b.x1, b.y1), (b.x0, b.y1)], float)
             yield from _clip((frame, *op.beneath))
-        rgba = np.empty((*plane.shape, 4), np.uint8)
-        rgba[..., :3] = np.round(op.colour)
-        rgba[..., 3] = np.clip(plane * 255 + 0.5, 0, 255)
-        yield self._shown(self._image(rgba, None), rgba, self._box.x0, self._box.y0, resources)
+        yield self._shown(tinted(op), self._box.x0, self._box.y0, resources)
 
-    def _shown(self, image: Stream, rgba: Bytes, x: int, y: int, resources: "_Resources") -> str:
+    def _shown(self, rgba: Bytes, x: int, y: int, resources: "_Resources") -> str:
+        image = self._image(rgba)
         height, width = rgba.shape[:2]
         left, top, wide, high = x + _HAIR, y + _HAIR, width - 2 * _HAIR, height - 2 * _HAIR
         return f"{wide:.3f} 0 0 {-high:.3f} {left:.3f} {top + high:.3f} cm /{resources.named(image)} Do"
 
-    def _image(self, rgba: Bytes, share: Plane | None) -> Stream:
+    def _image(self, rgba: Bytes) -> Stream:
         height, width = rgba.shape[:2]
         alpha = rgba[..., 3]
-        if share is not None:
-            alpha = np.clip(alpha * share + 0.5, 0, 255).astype(np.uint8)
         size: dict[str, object] = {
             "Type": Name.XObject, "Subtype": Name.Image, "Width": width, "Height": height, "BitsPerComponent": 8,
         }  # fmt: skip

@@ -14,7 +14,7 @@ from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, rgba
 from glasscap.core.document.query import items_of
 from glasscap.core.formats.drawing import Drawing
 from glasscap.core.formats.png import PngOptions, write_png
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Points, bounds
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.paints import PaintFrame
@@ -27,6 +27,8 @@ from glasscap.core.render.vector_scene import (
     PathOp,
     Polygons,
     SoftOp,
+    faded,
+    tinted,
     vector_scene,
 )
 from glasscap.core.shapes.kinds import LettersShape
@@ -90,9 +92,9 @@ class _Writer:
     def _image(self, op: ImageOp, part: Part) -> str:
         if op.rgba.size == 0:
             return ""
-        height, width = op.rgba.shape[:2]
-        place = f'x="{op.x}" y="{op.y}" width="{width}" height="{height}"'
-        image = f'<image {place} xlink:href="{_data_url(op.rgba, self._drawing.output.file.is_small)}"/>'
+        if op.fade is not None and self._leaves(op.fade.polygons):
+            return self._pixels(faded(op, self._box), op.x, op.y)
+        image = self._pixels(op.rgba, op.x, op.y)
         if op.fade is not None:
             return f'<g mask="url(#{self._mask(op.fade)})">{image}</g>'
         if op.clip is None:
@@ -100,7 +102,20 @@ class _Writer:
         live = self._letters_clip(part) if op.is_outline else None
         return f'<g clip-path="url(#{live or self._clip(op.clip)})">{image}</g>'
 
+    def _pixels(self, rgba: Bytes, x: int, y: int) -> str:
+        height, width = rgba.shape[:2]
+        place = f'x="{x}" y="{y}" width="{width}" height="{height}"'
+        return f'<image {place} xlink:href="{_data_url(rgba, self._drawing.output.file.is_small)}"/>'
+
+    def _leaves(self, polygons: Polygons) -> bool:
+        """Whether an outline leaves the page: there are readers that blur no more of it than the page holds."""
+        return bool(polygons) and not self._box.holds(bounds(polygons).rounded_out())
+
     def _soft(self, op: SoftOp) -> str:
+        if op.sigma > 0 and self._leaves(op.polygons):
+            image = self._pixels(tinted(op), self._box.x0, self._box.y0)
+            mask = "" if op.beneath is None else f' mask="url(#{self._hole(op.beneath)})"'
+            return f"<g{mask}>{image}</g>"
         red, green, blue = (round(v) for v in op.colour)
         mask = f' mask="url(#{self._hole(op.beneath)})"' if op.beneath is not None else ""
         blur = f' filter="url(#{self._blur(op.sigma)})"' if op.sigma > 0 else ""
@@ -127,19 +142,23 @@ class _Writer:
         b = self._box
         return f'x="{b.x0 - b.width}" y="{b.y0 - b.height}" width="{3 * b.width}" height="{3 * b.height}"'
 
-    def _blur(self, sigma: float, power: float = 1.0) -> str:
+    def _blur(self, sigma: float, power: float = 1.0, tail: float = 0.0) -> str:
         steps = f'<feGaussianBlur stdDeviation="{sigma:g}"/>'
+        if tail:
+            slope = 1 / (1 - 2 * tail)
+            line = f'slope="{slope:.6g}" intercept="{-tail * slope:.6g}"'
+            steps += f'<feComponentTransfer><feFuncA type="linear" {line}/></feComponentTransfer>'
         if power != 1:
             steps += f'<feComponentTransfer><feFuncA type="gamma" exponent="{power:g}"/></feComponentTransfer>'
         element = (
             f'<filter id="@" filterUnits="userSpaceOnUse" {self._area()} '
             f'color-interpolation-filters="sRGB">{steps}</filter>'
         )
-        return self._define(("blur", sigma, power), "blur", element)
+        return self._define(("blur", sigma, power, tail), "blur", element)
 
     def _mask(self, fade: Fade) -> str:
         data = path_data(fade.polygons)
-        blur = self._blur(fade.sigma, fade.strength)
+        blur = self._blur(fade.sigma, fade.strength, fade.tail)
         soft = _path(data, f'fill="#fff" filter="url(#{blur})"')
         if fade.within is not None:
             soft = f'<g clip-path="url(#{self._clip(fade.within)})">{soft}</g>'

@@ -21,11 +21,12 @@ def words(rgba: Bytes) -> Words:
 def one_long_row(pixels: NDArray[Number]) -> tuple[NDArray[Number], int]:
     """Return numbers, shape (h, w), as one row that runs on through them, and how far apart their rows start.
 
-    A view wherever rows run on from the left to the right; what lies between two of them is not to be touched.
+    Always a view; what lies between two rows is not to be touched. Raises ValueError for a mirrored or turned
+    view: no row runs through that, and what is written to a copy is lost.
     """
     height, width = pixels.shape
     if not _runs_on(pixels):
-        pixels = np.ascontiguousarray(pixels)
+        raise ValueError("these pixels do not run on from the left to the right and downwards")
     step = pixels.strides[0] // pixels.itemsize
     count = (height - 1) * step + width if height and width else 0
     return np.lib.stride_tricks.as_strided(pixels, (count,), (pixels.itemsize,)), step

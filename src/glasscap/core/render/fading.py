@@ -1,5 +1,7 @@
 """A wide feather of content that nothing but its outline and its own end decides."""
 
+import math
+
 import numpy as np
 from msgspec import Struct
 
@@ -10,6 +12,9 @@ from glasscap.core.raster.row_spans import RowSpans, no_spans
 from glasscap.core.render.picture_mask import MaskPlane
 from glasscap.core.render.planar import Plane
 
+# What a Gaussian's integral has left two sigma before its middle: (1 + erf(-sqrt 2)) / 2.
+TAIL = (1 + math.erf(-math.sqrt(2))) / 2
+
 
 class Sided(Struct, frozen=True, eq=False):
     """The outline that a feather ends at, within it, or only begins at, beyond it."""
@@ -18,8 +23,8 @@ class Sided(Struct, frozen=True, eq=False):
     is_outside: bool
 
     def joined(self, fade: Plane, crisp: Plane) -> Plane:
-        """Return a fade cut off outside of the outline, or full inside of it, by its coverage; any shape."""
-        return 1 - (1 - fade) * (1 - crisp) if self.is_outside else fade * crisp
+        """Return a fade that ends at the outline, or is full within it, by its coverage; any shape."""
+        return joined(fade, crisp, is_outside=self.is_outside)
 
 
 class Fading(Struct, frozen=True, eq=False):
@@ -105,6 +110,18 @@ class Fading(Struct, frozen=True, eq=False):
         if self.mask is not None:
             share = share * self.mask.at(ys, xs)
         return share if self.frame is None else share * self.frame.at(ys, xs).astype(np.float32)
+
+
+def joined(fade: Plane, crisp: Plane, *, is_outside: bool) -> Plane:
+    """Return a feather on one side of an outline of the coverage `crisp`; any shape.
+
+    One that lies inside ends there at nothing: its Gaussian, cut off twice its sigma from the middle where it has
+    `TAIL` left, is stretched to go from 0 to 1.
+    """
+    if is_outside:
+        return 1 - (1 - fade) * (1 - crisp)
+    stretched = (fade - np.float32(TAIL)) * np.float32(1 / (1 - 2 * TAIL))
+    return np.asarray(np.clip(stretched, 0, 1) * crisp)
 
 
 def strengthened(fade: Plane, strength: float) -> Plane:

@@ -91,6 +91,9 @@ class FinishedPart:
         weights = self.weights
         if self.part.region.shape is None or not weights.is_crisp or not self._has_solid_strokes():
             return None
+        if any(band.is_inside and not band.strokes for band in weights.bands):
+            # It shows beyond a stroke, too.
+            return None
         return self._within(weights.innermost)
 
     def _within(self, offset: OffsetKey) -> Silhouette:

@@ -1,25 +1,24 @@
 """Paint as pixels: flat colours, gradients by formula, textures as endless tiles."""
 
 import math
+from functools import lru_cache
 from typing import Any, Protocol
 
-import cv2
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.endless import reduced, wrapped
 from glasscap.core.raster.picking import Ints, box_of_pixels
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.resample import Pyramid, preview_level
 from glasscap.core.raster.words import filled_with, words
 from glasscap.core.render.planar import Planar, Plane, opaque_bytes
-from glasscap.core.textures.tiles import texture_tile
+from glasscap.core.textures.tiles import SIDE, texture_tile
 
 _SHADES = 4096
-# How many single pixels are sampled side by side.
-_ACROSS = 1024
 # The x and the y of pixels' centres, which broadcast to the shape of what is painted.
 _Grid = tuple[NDArray[np.floating[Any]], NDArray[np.floating[Any]]]
 
@@ -153,22 +152,18 @@ def _own_coordinates(to_output: Affine, grid: _Grid) -> tuple[Plane, Plane]:
 def _texture(paint: TexturePaint, grid: _Grid, frame: PaintFrame, own: Pyramid | None) -> np.ndarray:
     to_output = frame.sheet_to_output.after(Affine.rotation(paint.rotation)).after(Affine.scaling(paint.scale))
     scale = math.sqrt(abs(to_output.determinant))
-    level = preview_level(scale)
     if own is not None:
-        tile, size = own.for_screen(level), own.size
-    else:
-        whole = texture_tile(paint.texture)
-        tile, size = _halved(whole, level), (whole.shape[1], whole.shape[0])
-    return _tiled(tile, size, to_output, grid)
+        return _tiled(own.for_screen(preview_level(scale)), own.size, to_output, grid)
+    return _tiled(_reduced_texture(paint.texture, 1 / scale), (SIDE, SIDE), to_output, grid)
+
+
+@lru_cache(maxsize=16)
+def _reduced_texture(name: str, px: float) -> Bytes:
+    return reduced(texture_tile(name), px, px)
 
 
 def _as_planes(pixels: np.ndarray) -> Planar:
     return np.ascontiguousarray(np.moveaxis(pixels, -1, 0)).astype(np.float32)
-
-
-def _halved(tile: Bytes, level: int) -> Bytes:
-    side = max(1, tile.shape[0] >> level)
-    return tile if level == 0 else np.asarray(cv2.resize(tile, (side, side), interpolation=cv2.INTER_AREA))
 
 
 def tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, box: PixelBox) -> np.ndarray:
@@ -188,42 +183,3 @@ def _tiled(tile: np.ndarray, size: tuple[int, int], to_output: Affine, grid: _Gr
     u, v = _own_coordinates(to_output, grid)
     rows, columns = tile.shape[:2]
     return wrapped(tile, u * np.float32(columns / size[0]), v * np.float32(rows / size[1]))
-
-
-def wrapped(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
-    """Return an endless tile's values at columns `u` and rows `v` (px, centres at halves; 1-D or 2-D), linear."""
-    return wrapped_within(bordered(tile), u, v)
-
-
-# Rows and columns more before and after a tile, so that neighbours across its seam are at hand.
-_BEFORE, _AFTER = 1, 2
-
-
-def bordered(tile: np.ndarray) -> np.ndarray:
-    """Return an endless tile with some of what follows it on each side, for `wrapped_within`."""
-    return np.asarray(cv2.copyMakeBorder(tile, _BEFORE, _AFTER, _BEFORE, _AFTER, cv2.BORDER_WRAP))
-
-
-def wrapped_within(tile: np.ndarray, u: Plane, v: Plane) -> np.ndarray:
-    """Return what `wrapped` does, of a tile that is `bordered`."""
-    if u.ndim == 1:
-        found = wrapped_within(tile, _in_rows(u), _in_rows(v))
-        return found.reshape(-1, *found.shape[2:])[: len(u)]
-    rows, columns = (size - _BEFORE - _AFTER for size in tile.shape[:2])
-    u, v = _within(u - np.float32(0.5), columns), _within(v - np.float32(0.5), rows)
-    u += _BEFORE
-    v += _BEFORE
-    return np.asarray(cv2.remap(tile, u, v, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
-
-
-def _in_rows(at: Plane) -> Plane:
-    """Return places in rows of many, the last one repeated: only so many columns can be sampled at once."""
-    rows = np.empty(len(at) + -len(at) % _ACROSS, np.float32)
-    rows[: len(at)] = at
-    rows[len(at) :] = at[-1:]
-    return rows.reshape(-1, _ACROSS)
-
-
-def _within(at: Plane, period: int) -> Plane:
-    """Return places less whole periods, 0 to the period but for rounding."""
-    return np.asarray(at - np.floor(at * np.float32(1 / period)) * np.float32(period))

@@ -21,7 +21,7 @@ from glasscap.core.document.model import (
     Sheet,
     finish_pictures,
 )
-from glasscap.core.document.mounts import mount_frame
+from glasscap.core.document.mounts import mount_frame, on_pixel_lines
 from glasscap.core.document.paint import Paint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement, whole_pixel_shift
 from glasscap.core.document.query import photo_of, photo_record
@@ -157,6 +157,8 @@ def _mount_part(job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_ou
     frame = mount_frame(mount, cutout, photo, content_box(job, cutout) if cutout.is_group else None)
     if frame is None:
         return None
+    # A plate has crisp sides, whatever the size of what lies on it.
+    frame = on_pixel_lines(frame, sheet_to_output)
     finishes = Finishes(
         strokes=() if mount.stroke is None else (mount.stroke,),
         lights=Lights(shadows=() if mount.shadow is None else (mount.shadow,)),

@@ -11,6 +11,7 @@ from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.endless import reduced, wrapped
 from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
 from glasscap.core.raster.words import Words, picked, words
@@ -20,13 +21,11 @@ from glasscap.core.render.content import content_frame
 from glasscap.core.render.edges import Edges
 from glasscap.core.render.paints import (
     PaintFrame,
-    bordered,
     paint_pixels,
     paint_planes,
     solid_colour,
     tiled,
     tiled_at,
-    wrapped_within,
 )
 from glasscap.core.render.part import Part
 from glasscap.core.render.path_places import PathPlaces, begun
@@ -37,6 +36,8 @@ from glasscap.core.textures.tiles import SIDE, grain_tile
 # Rows of the brush's tile to a sheet px, and how deep its far side is ragged, in stroke widths.
 _ROWS_PER_PX = 1.6
 _RAGGED = 0.3
+# How soft that end is, sheet px.
+_SOFT = 2.0
 # Sheet px to a px of the chalk's and crayon's tile.
 _TOOTH = 0.6
 
@@ -189,29 +190,43 @@ class StrokeTexture:
         stroke = self._stroke
         shift = Affine.translation(*np.random.default_rng(stroke.seed).uniform(0, SIDE, 2).tolist())
         to_output = self._part.region.sheet_to_output.after(Affine.scaling(_TOOTH)).after(shift)
-        return grain_tile(stroke.texture), (SIDE, SIDE), to_output
+        px = 1 / (_TOOTH * self._part.scale)
+        return _reduced_grain(stroke.texture, px, px), (SIDE, SIDE), to_output
 
     def _bristles(self, share: Plane, distance: Plane) -> Plane:
         """Lay the tile along the outline: columns are length, rows distance; the far side is ragged.
 
         `share` and `distance` (px) tell where along it pixels lie, and how far from it; any shape.
         """
-        stroke, scale, tile = self._stroke, self._part.scale, _bristle_tile(self._stroke.texture)
+        stroke, scale = self._stroke, self._part.scale
         far = max(abs(v) for v in stroke.band)
         length = max((path_length(p) for p in self._edges.polygons()), default=1.0) / scale
         turns = max(1, round(length / SIDE))
         phase = np.random.default_rng(stroke.seed).uniform(0, SIDE, 3)
         along = (share * np.float32(turns * SIDE) + np.float32(phase[0])).astype(np.float32)
         away = distance / np.float32(scale)
-        bristle = wrapped_within(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
-        depth = wrapped_within(tile, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
-        left = np.clip((np.float32(far) - away - depth) / 2 + np.float32(0.5), 0, 1)
+        columns = turns * SIDE / (length * scale)
+        tile = _reduced_grain(stroke.texture, columns, _ROWS_PER_PX / scale)
+        bristle = _along(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
+        tips = _reduced_grain(stroke.texture, columns, 1.0)
+        depth = _along(tips, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
+        # The ragged end is a pixel soft at least.
+        left = np.clip(
+            (np.float32(far) - away - depth) / np.float32(max(_SOFT, 1 / scale)) + np.float32(0.5), 0, 1
+        )
         return np.asarray(bristle * left, np.float32)
 
 
-@lru_cache(maxsize=2)
-def _bristle_tile(texture: str) -> Plane:
-    return bordered(grain_tile(texture))
+@lru_cache(maxsize=16)
+def _reduced_grain(texture: str, across: float, down: float) -> Plane:
+    """Return a brush's tile for being drawn with so many of its px to one."""
+    return reduced(grain_tile(texture), across, down)
+
+
+def _along(tile: Plane, columns: Plane, rows: Plane) -> Plane:
+    """Return a reduced tile's values at columns and rows of the whole one."""
+    height, width = tile.shape
+    return wrapped(tile, columns * np.float32(width / SIDE), rows * np.float32(height / SIDE))
 
 
 def _reach(part: Part, stroke: Stroke) -> float:

@@ -14,9 +14,11 @@ from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, is_o
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.bands import OUTLINE, Band
+from glasscap.core.render.bands import OUTLINE, Band, OffsetKey
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content import PaintPart, content_frame
+from glasscap.core.render.content_end import ContentEnd
+from glasscap.core.render.fading import TAIL
 from glasscap.core.render.finished import FinishedPart
 from glasscap.core.render.group import Silhouette
 from glasscap.core.render.lights import Cast
@@ -29,12 +31,15 @@ from glasscap.core.render.silhouette import silhouette_terms
 from glasscap.core.render.touching import share_an_edge
 
 Polygons = tuple[Points, ...]
+# So far (output px) what is beneath a stroke reaches under it.
+_UNDER = 1.5
 
 
 class Fade(Struct, frozen=True, eq=False):
     """A soft mask: an outline blurred (sigma in output px), its alpha to a power, cut by another outline.
 
-    `plane` is the same as pixels of the scene's box, 0 to 1.
+    Before that its alpha from `tail` to 1 - `tail` is stretched to go from 0 to 1. `plane` is the same as pixels
+    of the scene's box, 0 to 1.
     """
 
     polygons: Polygons
@@ -42,6 +47,7 @@ class Fade(Struct, frozen=True, eq=False):
     strength: float
     within: Polygons | None
     beyond: Polygons | None
+    tail: float
     plane: np.ndarray
 
 
@@ -85,6 +91,25 @@ class NestedOp(Struct, frozen=True, eq=False):
 
 
 Op = PathOp | ImageOp | SoftOp | NestedOp
+
+
+def faded(op: ImageOp, box: PixelBox) -> Bytes:
+    """Return an image's pixels with its soft mask in their alpha; `box` is the scene's."""
+    if op.fade is None:
+        return op.rgba
+    height, width = op.rgba.shape[:2]
+    y, x = op.y - box.y0, op.x - box.x0
+    out = op.rgba.copy()
+    out[..., 3] = np.clip(out[..., 3] * op.fade.plane[y : y + height, x : x + width] + 0.5, 0, 255)
+    return out
+
+
+def tinted(op: SoftOp) -> Bytes:
+    """Return a blurred path as pixels of the scene's box; what lies beneath the body is there, too."""
+    out = np.empty((*op.plane.shape, 4), np.uint8)
+    out[..., :3] = np.round(op.colour)
+    out[..., 3] = np.clip(op.plane * 255 + 0.5, 0, 255)
+    return out
 
 
 class Group(Struct, frozen=True, eq=False):
@@ -138,6 +163,7 @@ class _Builder:
         self._part, self._box, self._photos, self._cache = part, box, photos, cache
         self._finished = FinishedPart(part, box, photos, "final", cache)
         self._weights, self._edges = self._finished.weights, self._finished.weights.edges
+        self._frame = ContentEnd(part, box, cache).coverage()
 
     @property
     def outline(self) -> Silhouette | None:
@@ -155,7 +181,8 @@ class _Builder:
 
     def _mount(self) -> Iterator[Op]:
         if self._part.mount is not None:
-            yield from _Builder(self._part.mount, self._box, self._photos, self._cache).group().ops
+            # The plate has an opacity of its own.
+            yield NestedOp((_Builder(self._part.mount, self._box, self._photos, self._cache).group(),), None)
 
     # shadows and glows
 
@@ -195,18 +222,22 @@ class _Builder:
     # body
 
     def _body(self) -> Iterator[Op]:
-        strokes = self._part.finishes.strokes
         bands = self._weights.bands
         shown = {n for band in bands for n in band.strokes}
-        is_nested = self._part.edge.feather == 0 and all(
-            strokes[n].opacity == 1 and not strokes[n].dashes and is_opaque_paint(strokes[n].paint) for n in shown
-        )
-        if is_nested:
+        is_nested = self._part.edge.feather == 0 and all(self._hides(n) for n in shown)
+        if is_nested and self._is_full():
             yield from self._nested(bands)
             return
+        if is_nested:
+            yield from self._hollow(bands)
+            return
         yield from self._content(self._edges.polygons(OUTLINE), is_outline=True)
-        for number in sorted(shown, reverse=True):
-            yield self._ring(number, bands)
+        yield from self._rings(bands)
+
+    def _hides(self, number: int) -> bool:
+        """Whether nothing beneath a stroke is seen."""
+        stroke = self._part.finishes.strokes[number]
+        return stroke.opacity == 1 and not stroke.dashes and is_opaque_paint(stroke.paint)
 
     def _nested(self, bands: tuple[Band, ...]) -> Iterator[Op]:
         """Paint from the outermost band inwards; a gap that is seen through is left out of what holds it."""
@@ -223,10 +254,49 @@ class _Builder:
         innermost = self._weights.innermost
         yield from self._content(self._edges.polygons(innermost), is_outline=innermost == OUTLINE)
 
-    def _ring(self, number: int, bands: tuple[Band, ...]) -> PathOp:
-        own = [band for band in bands if number in band.strokes]
-        polygons = (*self._edges.polygons(own[-1].outer), *self._edges.polygons(own[0].inner))
-        return self._stroke(number, polygons)
+    def _is_full(self) -> bool:
+        """Whether the content leaves nothing bare within the strokes: the widest one is not seen through it."""
+        return self._frame is None and self._finished.content.is_opaque
+
+    def _hollow(self, bands: tuple[Band, ...]) -> Iterator[Op]:
+        """Paint the content, then strokes from the innermost outwards, each hollow where content may be bare.
+
+        What is beneath another reaches a little under it, so that a joint is a mix of these two alone.
+        """
+        shown = [index for index, band in enumerate(bands) if band.is_inside and not band.strokes]
+        last = shown[-1] if shown else -1
+        content = bands[last].outer if shown else self._weights.innermost
+        beneath = self._beneath_next(bands, last, content)
+        yield from self._content(self._edges.polygons(beneath), is_outline=beneath == OUTLINE)
+        for index, band in enumerate(bands):
+            if band.strokes:
+                outer = self._beneath_next(bands, index, band.outer)
+                polygons = (*self._edges.polygons(outer), *self._edges.polygons(band.inner))
+                yield self._stroke(band.strokes[0], polygons)
+
+    @staticmethod
+    def _beneath_next(bands: tuple[Band, ...], index: int, outer: OffsetKey) -> OffsetKey:
+        """Return how far what ends at a band's outer border is painted: to within the stroke that follows."""
+        if index + 1 >= len(bands) or not bands[index + 1].strokes:
+            return outer
+        return outer.moved(_under(bands[index + 1]))
+
+    def _rings(self, bands: tuple[Band, ...]) -> Iterator[PathOp]:
+        """Yield strokes, the topmost last: what is seen of each, and a little of what goes on beneath another."""
+        seen: dict[int, list[int]] = {}
+        for index, band in enumerate(bands):
+            for number in band.strokes:
+                seen.setdefault(number, []).append(index)
+                if self._hides(number):
+                    break
+        for number in sorted(seen, reverse=True):
+            for first, last in _runs(seen[number]):
+                inner, outer = bands[first].inner, bands[last].outer
+                if first > 0 and number in bands[first - 1].strokes:
+                    inner = inner.moved(-_under(bands[first - 1]))
+                if last + 1 < len(bands) and number in bands[last + 1].strokes:
+                    outer = outer.moved(_under(bands[last + 1]))
+                yield self._stroke(number, (*self._edges.polygons(outer), *self._edges.polygons(inner)))
 
     def _stroke(self, number: int, polygons: Polygons) -> PathOp:
         stroke: Stroke = self._part.finishes.strokes[number]
@@ -246,9 +316,9 @@ class _Builder:
             assert paint is not None
             return (PathOp(clip, paint, content_frame(self._part)),)
         box = self._content_box(clip, fade)
-        one = np.ones((box.height, box.width), np.float32)
-        frame = self._weights.frame_plane(box)
-        lit = self._finished.lit(box, one if frame is None else frame, is_clipped=False)
+        frame = self._frame
+        share = np.ones((box.height, box.width), np.float32) if frame is None else frame.plane(box)
+        lit = self._finished.lit(box, share, is_clipped=False)
         rgba = straight_bytes(np.array(lit, np.float32))
         return (ImageOp(rgba, box.x0, box.y0, None if fade is not None else clip, fade, is_outline),)
 
@@ -292,8 +362,25 @@ class _Builder:
             edge.strength,
             outline if edge.feather_side == "inside" else None,
             outline if edge.feather_side == "outside" else None,
+            TAIL if edge.feather_side == "inside" else 0.0,
             plane,
         )
+
+
+def _under(band: Band) -> float:
+    """Return how far what lies beside a band reaches beneath the stroke in it, output px."""
+    return min((band.outer.distance - band.inner.distance) / 2, _UNDER)
+
+
+def _runs(indices: Sequence[int]) -> Iterator[tuple[int, int]]:
+    """Yield the first and last of each run of numbers that follow one another."""
+    first = last = indices[0]
+    for index in indices[1:]:
+        if index != last + 1:
+            yield first, last
+            first = index
+        last = index
+    yield first, last
 
 
 def _tinted(share: Plane, cast: Cast) -> Bytes:

@@ -20,7 +20,7 @@ from glasscap.core.render.bands import OUTLINE, Band, OffsetKey, bands_of, turne
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.content_end import ContentEnd
 from glasscap.core.render.edges import Edges
-from glasscap.core.render.fading import Fading, Sided, least_unfaded, strengthened
+from glasscap.core.render.fading import Fading, Sided, joined, least_unfaded, strengthened
 from glasscap.core.render.laid_strokes import LaidStrokes
 from glasscap.core.render.nested_outlines import NestedOutlines
 from glasscap.core.render.part import FLATNESS, Part, flatness
@@ -362,7 +362,7 @@ class Weights:
         if edge.feather_side != "centred":
             base = self.outermost if self._fades_as_one else OUTLINE
             crisp = self.edges.plane(base, box)
-            fade = fade * crisp if edge.feather_side == "inside" else 1 - (1 - fade) * (1 - crisp)
+            fade = joined(fade, crisp, is_outside=edge.feather_side == "outside")
         return np.array(strengthened(fade, edge.strength))
 
 
