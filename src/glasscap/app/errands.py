@@ -21,7 +21,7 @@ from PySide6.QtWidgets import QDialog, QProgressBar, QProgressDialog, QWidget
 from shiboken6 import isValid
 
 from glasscap.app.input_hold import InputHold
-from glasscap.core.errors import CancelledError, GlassCapError
+from glasscap.core.errors import CancelledError, GlassCapError, MissingModuleError
 from glasscap.core.ticket import Ticket
 
 T = TypeVar("T")
@@ -131,7 +131,8 @@ class Errands(QObject):
     def _on_worked(self, future: "Future[object]") -> None:
         error = future.exception()
         if error is not None:
-            self._resume(lambda errand: errand.throw(error))
+            told = MissingModuleError.of(error) if isinstance(error, ImportError) else error
+            self._resume(lambda errand: errand.throw(told))
         else:
             self._resume(lambda errand: errand.send(future.result()))
 

@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal
 from glasscap.app.memory import cache_budget, is_memory_short
 from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
-from glasscap.core.errors import GlassCapError
+from glasscap.core.errors import GlassCapError, MissingModuleError
 from glasscap.core.formats.drawing_process import give_up_drawing
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
@@ -138,6 +138,8 @@ class _Lane:
                 self._fail(error.line)
             except MemoryError:
                 self._fail(_NO_MEMORY)
+            except ImportError as error:
+                self._fail(MissingModuleError.of(error).line)
             except Exception as error:  # noqa: BLE001
                 # A thread that ended here would freeze the screen without a word.
                 self._fail(f"The screen could not be drawn ({error!r}); undo the last step")

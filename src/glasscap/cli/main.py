@@ -10,7 +10,14 @@ from importlib import import_module
 from typing import Any, NoReturn
 
 from glasscap import __version__
-from glasscap.core.errors import CallError, FinishError, GlassCapError, PlacementError, ShapeError
+from glasscap.core.errors import (
+    CallError,
+    FinishError,
+    GlassCapError,
+    MissingModuleError,
+    PlacementError,
+    ShapeError,
+)
 
 # How many more objects are made before garbage is looked for.
 _MADE_BEFORE_A_LOOK = 50_000
@@ -63,11 +70,11 @@ def program() -> NoReturn:
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; without a subcommand open the window. Returns the exit status."""
     arguments = list(sys.argv[1:] if argv is None else argv)
-    if not _is_command(arguments):
-        return _open_window(arguments)
-    if arguments[0] == "cut":
-        import_module("glasscap.cli.ahead").begin(arguments)
     try:
+        if not _is_command(arguments):
+            return _open_window(arguments)
+        if arguments[0] == "cut":
+            import_module("glasscap.cli.ahead").begin(arguments)
         options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
         options.run(options)
         sys.stdout.flush()
@@ -75,6 +82,8 @@ def main(argv: Sequence[str] | None = None) -> int:
         return _fail(error, EXIT_WRONG_CALL)
     except GlassCapError as error:
         return _fail(error, EXIT_PROBLEM)
+    except ImportError as error:
+        return _fail(MissingModuleError.of(error), EXIT_PROBLEM)
     except MemoryError:
         return _fail(
             GlassCapError(arguments[0], "there is not enough memory", "use a smaller scale"), EXIT_PROBLEM

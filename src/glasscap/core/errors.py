@@ -14,6 +14,7 @@
     +-- ExportError            a picture cannot be written
     +-- FileProblemError       the disk said no
     +-- CallError              a command line that asks for something impossible
+    +-- MissingModuleError     a library, or a part of the program, is not installed
     +-- CancelledError         the user said stop
 """
 
@@ -88,6 +89,16 @@ class FileProblemError(GlassCapError):
 
 class CallError(GlassCapError):
     """A command line that asks for something impossible."""
+
+
+class MissingModuleError(GlassCapError):
+    """A library, or a part of the program, is not installed."""
+
+    @classmethod
+    def of(cls, error: ImportError) -> "MissingModuleError":
+        """Return what an import that failed comes to."""
+        why = "this part of the program is missing" if error.name else f"a part of the program fails ({error})"
+        return cls(error.name or "Glass Cap", why, "install Glass Cap again")
 
 
 class CancelledError(GlassCapError):
