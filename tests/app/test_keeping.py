@@ -1,15 +1,19 @@
 """Work that is not saved is kept behind the window, offered at the next start, recovered or discarded."""
 
+import time
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from glasscap.app.asking import Button
 from glasscap.app.start_view import StartView
 from glasscap.core.errors import FileProblemError
-from glasscap.files.kept_work import KeptWork, kept_works, read_origin
+from glasscap.files.jobs import job_preview
+from glasscap.files.kept_work import WORK, KeptWork, kept_works, read_origin
 from glasscap.files.work_keeper import WorkKeeper, recover
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
@@ -31,6 +35,7 @@ def left_behind(name: str = "autumn cards", path: Path | None = None) -> KeptWor
     keeper = WorkKeeper()
     job, store = photo_job(png_photo(80, 60))
     keeper.keep(job, store, path, name)
+    keeper.keep_preview(job_preview(job, store))
     keeper.leave()
     return kept_works()[0]
 
@@ -47,7 +52,7 @@ def test_every_step_is_kept_within_seconds_and_forgotten_when_saved(placed: Hand
     work = KeptWork(folder, read_origin(folder), 0)
     assert recover(work).job == placed.session.committed
     assert finished(placed.studio.files.save_to(tmp_path / "cards.glasscap"))
-    placed.settle(lambda: not folder.exists())
+    placed.settle(lambda: not (folder / WORK).exists())
     placed.session.undo()
     placed.settle(kept(placed))
     assert folder_of(placed) is not None
@@ -111,7 +116,7 @@ def test_recovered_work_belongs_to_its_file(hand: Hand, tmp_path: Path) -> None:
     hand.do("save")
     hand.settle()
     assert path.is_file()
-    hand.settle(lambda: not work.folder.exists())
+    hand.settle(lambda: not (work.folder / WORK).exists())
 
 
 def test_discard_asks(hand: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -171,3 +176,35 @@ def test_the_list_holds_two_at_most(qapp: QApplication) -> None:
     start = StartView()
     assert len(start.kept.rows) == 2
     start.deleteLater()
+
+
+def test_steps_without_a_pause_are_kept_within_two_seconds(placed: Hand) -> None:
+    placed.settle(kept(placed))
+    keeping, session = placed.studio.keeping, placed.session
+    made = {id(session.committed): (session.committed, time.monotonic())}
+    worst, end = 0.0, time.monotonic() + 6
+    while time.monotonic() < end:
+        placed.key(Qt.Key.Key_Right)
+        made.setdefault(id(session.committed), (session.committed, time.monotonic()))
+        QTest.qWait(20)
+        # The oldest step that would be lost if the window fell now.
+        later = [at for job, at in made.values() if at > made[id(keeping._kept)][1]]
+        worst = max(worst, time.monotonic() - min(later, default=time.monotonic()))
+    assert len(made) > 50
+    assert worst < 2.0
+
+
+def test_what_was_said_goes_when_keeping_works_again(placed: Hand, monkeypatch: pytest.MonkeyPatch) -> None:
+    keeper, keep = placed.studio.keeping._keeper, placed.studio.keeping._keeper.keep
+
+    def fails(*asked: object) -> None:
+        raise FileProblemError("0" * 64, "the disk is full", "free some space")
+
+    monkeypatch.setattr(keeper, "keep", fails)
+    placed.key(Qt.Key.Key_Right)
+    toast = placed.studio.toast
+    placed.settle(lambda: toast.isVisible())
+    assert toast.text.text() == "Unsaved work cannot be kept aside (the disk is full); save the job to be safe"
+    monkeypatch.setattr(keeper, "keep", keep)
+    placed.key(Qt.Key.Key_Right)
+    placed.settle(lambda: not toast.isVisible())

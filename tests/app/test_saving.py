@@ -16,7 +16,8 @@ from glasscap.app.asking import Button
 from glasscap.app.errands import run_errand
 from glasscap.app.studio import empty_job
 from glasscap.core.formats.job import write_job
-from glasscap.files.jobs import new_store, open_job
+from glasscap.files import jobs
+from glasscap.files.jobs import new_store, open_job, save_job
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished, incoming
 from tests.samples import png_photo
@@ -218,4 +219,72 @@ def test_the_window_closes_once_the_work_is_saved(
     assert shell.isVisible()
     slow.set()
     placed.settle(lambda: not shell.isVisible())
+    assert open_job(path).job == placed.session.job
+
+
+def test_a_file_that_another_program_changed_is_not_written_over_unasked(
+    placed: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "cards.glasscap"
+    assert finished(placed.studio.files.save_to(path))
+    asked = answer(monkeypatch, "question", Button.Cancel, Button.Save)
+    placed.key(Qt.Key.Key_Right)
+    placed.do("save")
+    assert asked == []
+    placed.key(Qt.Key.Key_Right)
+    path.write_bytes(b"of another program")
+    placed.do("save")
+    assert "Another program changed cards.glasscap" in str(asked[0])
+    assert path.read_bytes() == b"of another program"
+    assert not placed.session.is_saved
+    placed.do("save")
+    assert open_job(path).job == placed.session.job
+    assert placed.session.is_saved
+
+
+def test_a_job_behind_a_symbolic_link_is_written_through_it(placed: Hand, tmp_path: Path) -> None:
+    real, link = tmp_path / "elsewhere.glasscap", tmp_path / "cards.glasscap"
+    assert finished(placed.studio.files.save_to(real))
+    link.symlink_to(real)
+    assert finished(placed.studio.files.open(link))
+    placed.key(Qt.Key.Key_Right)
+    placed.do("save")
+    assert link.is_symlink()
+    assert open_job(real).job == placed.session.job
+
+
+def test_a_linked_photo_that_vanished_is_put_into_the_job(
+    placed: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    answer(monkeypatch, "question", Button.Discard)
+    job, store = placed.session.job, placed.session.store
+    photo = tmp_path / "jug.png"
+    photo.write_bytes(store.data(job.photos[0]))
+    linked = replace(job, photos=(replace(job.photos[0], name="jug.png", link="jug.png"),))
+    path = tmp_path / "cards.glasscap"
+    save_job(path, linked, store)
+    assert finished(placed.studio.files.open(path))
+    placed.settle()
+    photo.unlink()
+    placed.key(Qt.Key.Key_Right)
+    placed.do("save")
+    assert (
+        placed.studio.toast.text.text()
+        == "jug.png is gone from its place on the disk, and now in the job file itself"
+    )
+    assert placed.session.is_saved
+    opened = open_job(path)
+    assert opened.problems == ()
+    assert opened.job.photos[0].link is None
+
+
+def test_what_cannot_be_drawn_is_saved_without_its_picture(
+    placed: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fails(*asked: object) -> None:
+        raise MemoryError
+
+    monkeypatch.setattr(jobs, "render", fails)
+    path = tmp_path / "cards.glasscap"
+    assert finished(placed.studio.files.save_to(path))
     assert open_job(path).job == placed.session.job

@@ -14,6 +14,7 @@ from glasscap.core.document.sheets import rename_sheet
 from glasscap.core.errors import FileProblemError, JobFileError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files import work_keeper
+from glasscap.files.jobs import job_preview
 from glasscap.files.kept_work import KeptWork, discard, kept_works
 from glasscap.files.work_keeper import WorkKeeper, recover
 from tests.files.kill_runs import kill_run
@@ -39,6 +40,9 @@ def test_work_is_found_again_with_photos_links_and_a_picture(
     linked = replace(job, photos=tuple(replace(p, link="photos/jug.png") for p in job.photos))
     keeper = WorkKeeper()
     keeper.keep(linked, store, tmp_path / "trail.glasscap", "trail")
+    assert keeper.wants_preview
+    keeper.keep_preview(job_preview(job, store))
+    assert not keeper.wants_preview
     assert kept_works() == []
     work = fallen(keeper)
     got = recover(work)
@@ -154,3 +158,40 @@ def test_killed_at_random_moments_nothing_told_safe_is_lost(tmp_path: Path) -> N
     for run in runs:
         assert run.found >= run.told
         assert run.problems == ()
+
+
+def test_what_was_saved_rests_with_its_photos_only(made: tuple[Job, PhotoStore]) -> None:
+    job, store = made
+    keeper = WorkKeeper()
+    keeper.keep(job, store, None, "trail")
+    folder = keeper.folder
+    assert folder is not None
+    keeper.rest()
+    assert (folder / "photos" / job.photos[0].sha256).is_file()
+    keeper.keep_preview(b"none of this is kept")
+    assert sorted(p.name for p in folder.iterdir()) == ["lock", "photos"]
+    written = (folder / "photos" / job.photos[0].sha256).stat().st_mtime_ns
+    keeper.keep(job, store, None, "trail")
+    assert (folder / "photos" / job.photos[0].sha256).stat().st_mtime_ns == written
+    keeper.rest()
+    keeper.leave()
+    # A window that fell then left nothing to offer; its folder goes after a while.
+    assert kept_works() == []
+    assert folder.is_dir()
+    os.utime(folder, (0, 0))
+    assert kept_works() == []
+    assert not folder.exists()
+
+
+def test_adopted_work_keeps_its_photos_where_they_are(made: tuple[Job, PhotoStore]) -> None:
+    job, store = made
+    keeper = WorkKeeper()
+    keeper.keep(job, store, None, "trail")
+    work = fallen(keeper)
+    photo = work.folder / "photos" / job.photos[0].sha256
+    written = photo.stat().st_mtime_ns
+    other = WorkKeeper()
+    other.adopt(work)
+    other.keep(job, store, None, "trail")
+    assert photo.stat().st_mtime_ns == written
+    other.forget()

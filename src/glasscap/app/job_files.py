@@ -13,7 +13,16 @@ from glasscap.app.session import Session
 from glasscap.core.document.model import Job
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
-from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job
+from glasscap.files.jobs import (
+    OpenedJob,
+    Stamp,
+    job_preview,
+    lost_photos_put_in,
+    open_job,
+    relinked,
+    save_job,
+    stamp_of,
+)
 from glasscap.files.locks import JobHold, is_held
 from glasscap.files.recent import remember_job
 
@@ -31,6 +40,8 @@ class JobFiles(QObject):
     def __init__(self, session: Session, window: QWidget) -> None:
         super().__init__(window)
         self._session, self._window, self._hold = session, window, JobHold()
+        # The file as it was when it was read or written last.
+        self._seen: tuple[Path, Stamp] | None = None
 
     def leaving(self) -> Errand[bool]:
         """Ask about unsaved work; return whether to go on."""
@@ -69,14 +80,17 @@ class JobFiles(QObject):
 
     def _opening(self, path: Path) -> Errand[bool]:
         session = self._session
+        stamp = stamp_of(path)
         opened = yield from _read(path)
         had_changes = not session.is_saved
         if not (yield from self.leaving()):
             return False
         if had_changes and session.is_saved and session.path == path:
             # They were just saved to this very file.
+            stamp = stamp_of(path)
             opened = yield from _read(path)
         self.opened.emit(opened.job, opened.photos, path)
+        self._seen = path, stamp
         if opened.moved:
             session.mark_unsaved()
         told = (*(p.line for p in opened.problems), *opened.moved)
@@ -121,11 +135,16 @@ class JobFiles(QObject):
         if not self._hold.has(path) and is_held(path):
             self.said.emit(f"Not saved. {path.name} is open in another window: choose another name")
             return False
+        if path == old and not (yield from self._may_write_over(path)):
+            return False
         session.settle()
         before = session.committed
+        lost = () if old is None else lost_photos_put_in(before, old.parent, store)[1]
 
         def relink(job: Job) -> Job:
-            return job if old is None else relinked(job, old.parent, path.parent)
+            if old is None:
+                return job
+            return relinked(lost_photos_put_in(job, old.parent, store)[0], old.parent, path.parent)
 
         job = relink(before)
         try:
@@ -146,10 +165,23 @@ class JobFiles(QObject):
             is_same = session.committed is before
             session.apply("Save elsewhere", lambda now: job if is_same else relink(now))
         session.mark_saved(path, job)
+        self._seen = path, stamp_of(path)
+        if lost:
+            gone = "is gone from its place" if len(lost) == 1 else "are gone from their places"
+            self.said.emit(f"{', '.join(lost[:3])} {gone} on the disk, and now in the job file itself")
         self.hold(path)
         self.saved.emit()
         self._remember(path)
         return True
+
+    def _may_write_over(self, path: Path) -> Errand[bool]:
+        """Ask before what another program wrote into the job's file is lost."""
+        seen = self._seen
+        if seen is None or seen[0] != path or stamp_of(path) in (seen[1], None):
+            return True
+        words = f"Another program changed {path.name} since it was opened. Saving writes over what it did."
+        buttons = Button.Save | Button.Cancel
+        return (yield from asking.question(self._window, words, buttons, Button.Cancel)) == Button.Save
 
     def _remember(self, path: Path) -> None:
         try:

@@ -8,25 +8,30 @@ from glasscap.app.session import Session
 from glasscap.app.threads import stay_behind
 from glasscap.core.document.model import Job
 from glasscap.core.errors import GlassCapError
+from glasscap.files.jobs import job_preview
 from glasscap.files.kept_work import KeptWork
 from glasscap.files.work_keeper import WorkKeeper
 
-# Two seconds and the writing itself stay well within the five that may be lost.
-_AFTER_MS = 2000
+# This and the writing itself stay well within the two seconds that may be lost.
+_AFTER_MS, _AGAIN_MS = 800, 200
 
 
 class Keeping(QObject):
-    """Watches a session; `said(text)` tells once when work cannot be kept, until it can be again."""
+    """Watches a session; `said(text)` tells once when work cannot be kept, `mended(text)` when it can again."""
 
     said = Signal(str)
+    mended = Signal(str)
     _done = Signal(object, object)
 
     def __init__(self, session: Session, parent: QObject) -> None:
         super().__init__(parent)
         self._session, self._keeper = session, WorkKeeper()
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="keep", initializer=stay_behind)
+        # Work is kept at once, whatever else is computed; its picture can wait.
+        self._pool = ThreadPoolExecutor(1, thread_name_prefix="keep")
+        self._painter = ThreadPoolExecutor(1, thread_name_prefix="preview", initializer=stay_behind)
+        self._is_painting = False
         self._kept: Job | None = None
-        self._is_busy = self._was_told = False
+        self._is_busy, self._told = False, ""
         self._timer = QTimer(self, singleShot=True, interval=_AFTER_MS)
         self._timer.timeout.connect(self.keep)
         session.job_changed.connect(self._on_changed)
@@ -38,8 +43,9 @@ class Keeping(QObject):
         return self._kept is self._session.committed
 
     def _on_changed(self) -> None:
+        # Not begun anew by each change: steps that follow one another without a pause would put it off.
         if not self._timer.isActive():
-            self._timer.start()
+            self._timer.start(_AFTER_MS)
 
     def keep(self) -> None:
         """Keep the work now if it is neither saved nor kept, in a thread."""
@@ -48,7 +54,7 @@ class Keeping(QObject):
         if session.is_saved or job is self._kept or not session.has_work:
             return
         if self._is_busy:
-            self._timer.start()
+            self._timer.start(_AGAIN_MS)
             return
         self._is_busy = True
         store, path, name = session.store, session.path, session.name
@@ -59,15 +65,35 @@ class Keeping(QObject):
         self._is_busy = False
         error = future.exception()
         if error is None:
-            self._kept, self._was_told = job, False
+            self._kept = job
+            if self._told:
+                self.mended.emit(self._told)
+            self._told = ""
+            self._paint(job)
         elif isinstance(error, GlassCapError):
-            if not self._was_told:
-                self.said.emit(f"Unsaved work cannot be kept aside; save the job to be safe. {error.line}")
-            self._was_told = True
+            if not self._told:
+                self._told = f"Unsaved work cannot be kept aside ({error.why}); save the job to be safe"
+                self.said.emit(self._told)
         else:
             raise error
         if not self.is_current:
-            self._on_changed()
+            self._timer.start(_AGAIN_MS if error is None else _AFTER_MS)
+
+    def _paint(self, job: Job) -> None:
+        """Have the picture of what is kept made now and then."""
+        if self._is_painting or not self._keeper.wants_preview:
+            return
+        self._is_painting = True
+        store = self._session.store
+
+        def paint() -> None:
+            png = job_preview(job, store)
+            self._pool.submit(self._keeper.keep_preview, png)
+
+        def ended(future: "Future[None]") -> None:
+            self._is_painting = False
+
+        self._painter.submit(paint).add_done_callback(ended)
 
     def begin(self, work: KeptWork | None = None) -> None:
         """Begin with another job: forget the last one, or go on with work left behind.
@@ -80,12 +106,17 @@ class Keeping(QObject):
         else:
             self._pool.submit(self._keeper.adopt, work).result()
 
+    def rest(self) -> None:
+        """Delete the work that is kept, for it was saved."""
+        self._pool.submit(self._keeper.rest)
+
     def forget(self) -> None:
-        """Delete what is kept: it was saved, or is not wanted."""
+        """Delete all that is kept: it is not wanted."""
         self._pool.submit(self._keeper.forget)
 
     def stop(self) -> None:
         """Forget, and end the thread."""
         self._timer.stop()
+        self._painter.shutdown(wait=False, cancel_futures=True)
         self.forget()
         self._pool.shutdown()

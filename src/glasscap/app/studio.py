@@ -202,6 +202,7 @@ class Studio(QObject):
         self.files.opened.connect(self.show_job)
         self.files.saved.connect(self._on_saved)
         self.keeping.said.connect(self.complain)
+        self.keeping.mended.connect(self.toast.take_back)
         self.intake.said.connect(self.complain)
         self.hand.said.connect(self.complain)
         self.photo_care.said.connect(self.complain)
@@ -321,7 +322,7 @@ class Studio(QObject):
     def _on_saved(self) -> None:
         # What was done while the file was written is kept on.
         if self.session.is_saved:
-            self.keeping.forget()
+            self.keeping.rest()
 
     def _on_saved_changed(self) -> None:
         if self.has_job:

@@ -41,11 +41,12 @@ def read_bytes(path: Path) -> bytes:
 def write_atomically(path: Path, data: bytes) -> None:
     """Write a file so that the path holds the old bytes or all of the new ones, never a part.
 
-    Writes a neighbour, flushes it to the disk, then renames it over. Raises FileProblemError; nothing is
-    left behind then.
+    Writes a neighbour, flushes it to the disk, then renames it over. What a symbolic link leads to is written,
+    the link stays. Raises FileProblemError; nothing is left behind then.
     """
     neighbour = None
     try:
+        path = Path(os.path.realpath(path)) if path.is_symlink() else path
         if path.is_dir():
             raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
         handle, neighbour = _new_neighbour(path)

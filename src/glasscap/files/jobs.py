@@ -7,7 +7,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError, PhotoError
+from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.photo import read_draft, read_photo
@@ -19,10 +19,12 @@ from glasscap.core.render.photos import PhotoStore, sha256_of
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_view
 from glasscap.files.atomic import read_bytes, write_atomically
+from glasscap.files.path_text import path_of_text, text_of_path
 from glasscap.files.photo_search import photo_nearby
 
 # The longer side of a quick first view: enough for a fitted photo on a usual screen.
 DRAFT_PX = 700
+Stamp = tuple[int, int, int] | None
 _FIND = "Find missing photos"
 _PREVIEW_PX, _PREVIEW_CACHE_BYTES = 512, 1 << 24
 
@@ -85,7 +87,7 @@ def _found(photo: PhotoRecord, path: Path, store: PhotoStore) -> tuple[PhotoReco
         why, remedy = "the job file does not hold this photo", "drop it on its cutout again"
         return photo, JobFileError(photo.name, why, remedy)
     try:
-        data = read_bytes(path.parent / photo.link)
+        data = read_bytes(path.parent / path_of_text(photo.link))
     except FileProblemError as error:
         why, remedy = f"the linked photo is missing ({error.why})", f"put it at {photo.link}, or use {_FIND}"
     else:
@@ -97,19 +99,47 @@ def _found(photo: PhotoRecord, path: Path, store: PhotoStore) -> tuple[PhotoReco
     if nearby is None:
         return photo, JobFileError(photo.name, why, remedy)
     store.add(nearby[1], photo.sha256)
-    return replace(photo, link=os.path.relpath(nearby[0], path.parent)), None
+    return replace(photo, link=text_of_path(os.path.relpath(nearby[0], path.parent))), None
 
 
 def job_preview(job: Job, store: PhotoStore) -> bytes:
-    """Return a small PNG of the first sheet for the job file; empty when a photo is missing."""
+    """Return a small PNG of the first sheet for the job file; empty where it cannot be drawn."""
     sheet = job.sheets[0]
     scale = min(1.0, _PREVIEW_PX / max(sheet.width, sheet.height))
     box = PixelBox(0, 0, max(1, round(sheet.width * scale)), max(1, round(sheet.height * scale)))
     plan = plan_view(job, sheet, Affine.scaling(scale), box, "preview")
     try:
         return write_png(render(plan, store, ValueCache(_PREVIEW_CACHE_BYTES)).rgba)
-    except PhotoError:
+    except Exception:  # noqa: BLE001
+        # Whatever keeps a picture from being drawn must not keep the work from being saved.
         return b""
+
+
+def stamp_of(path: Path) -> Stamp:
+    """Return what changes of a file whenever it is written: None where there is none."""
+    try:
+        found = path.stat()
+    except (OSError, ValueError):
+        return None
+    return found.st_mtime_ns, found.st_size, found.st_ino
+
+
+def lost_photos_put_in(job: Job, folder: Path, store: PhotoStore) -> tuple[Job, tuple[str, ...]]:
+    """Return a job with linked photos that are gone from the disk put into it, and their names.
+
+    Their bytes are at hand as long as the job is open. One that is not is left as it was.
+    """
+
+    def is_lost(photo: PhotoRecord) -> bool:
+        if photo.link is None or photo.sha256 not in store:
+            return False
+        return not (folder / path_of_text(photo.link)).is_file()
+
+    lost = {photo.sha256: photo.name for photo in job.photos if is_lost(photo)}
+    if not lost:
+        return job, ()
+    photos = tuple(replace(p, link=None) if p.sha256 in lost else p for p in job.photos)
+    return replace(job, photos=photos), tuple(lost.values())
 
 
 def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:
@@ -120,7 +150,9 @@ def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:
     def moved(photo: PhotoRecord) -> PhotoRecord:
         if photo.link is None:
             return photo
-        return replace(photo, link=os.path.relpath(from_folder / photo.link, to_folder))
+        return replace(
+            photo, link=text_of_path(os.path.relpath(from_folder / path_of_text(photo.link), to_folder))
+        )
 
     return replace(job, photos=tuple(moved(p) for p in job.photos))
 

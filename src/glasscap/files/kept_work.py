@@ -9,6 +9,7 @@ import contextlib
 import json
 import os
 import shutil
+import time
 from collections.abc import Iterator, Mapping
 from pathlib import Path
 
@@ -20,6 +21,8 @@ from glasscap.files.locks import take_lock
 from glasscap.files.recent import state_folder
 
 WORK, ORIGIN, PREVIEW, PHOTOS, LOCK = "work.glasscap", "origin.json", "preview.png", "photos", "lock"
+# A folder is filled well within this time after it was made.
+_FILLED_WITHIN_S = 3600.0
 
 
 class Origin(Struct, frozen=True):
@@ -63,12 +66,23 @@ def _folders(place: Path) -> Iterator[Path]:
 
 def _left_in(folder: Path) -> KeptWork | None:
     with contextlib.suppress(FileProblemError, OSError):
+        if not (folder / WORK).exists():
+            _remove_old(folder)
+            return None
         kept_at = (folder / WORK).stat().st_mtime
         handle = take_lock(folder / LOCK)
         if handle is not None:
             os.close(handle)
             return KeptWork(folder, read_origin(folder), kept_at)
     return None
+
+
+def _remove_old(folder: Path) -> None:
+    """Delete what a window that fell left without any work in it; not what another one is just about to fill."""
+    handle = take_lock(folder / LOCK) if time.time() - folder.stat().st_mtime > _FILLED_WITHIN_S else None
+    if handle is not None:
+        os.close(handle)
+        remove_folder(folder)
 
 
 def read_origin(folder: Path) -> Origin:

@@ -9,6 +9,7 @@ from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import FileProblemError
 from glasscap.core.render.photos import sha256_of
 from glasscap.files.atomic import read_bytes
+from glasscap.files.path_text import path_of_text
 
 # Enough for a client's folder; a search must not crawl through a whole disk.
 _DEEPEST, _MOST_FILES = 3, 5000
@@ -16,7 +17,7 @@ _DEEPEST, _MOST_FILES = 3, 5000
 
 def photo_nearby(photo: PhotoRecord, folder: Path) -> tuple[Path, bytes] | None:
     """Return where a photo's very bytes lie in a folder, the one above it or those within, by its names."""
-    names = {photo.name.lower(), Path(photo.link or photo.name).name.lower()}
+    names = {photo.name.lower(), Path(path_of_text(photo.link or photo.name)).name.lower()}
     for path in _candidates(folder, names):
         try:
             data = read_bytes(path)

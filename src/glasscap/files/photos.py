@@ -7,6 +7,7 @@ from glasscap.core.formats.artwork import ENDING
 from glasscap.core.formats.photo import PhotoFacts, photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
 from glasscap.core.render.photos import sha256_of
+from glasscap.files.path_text import printable
 
 
 class FoundPhoto(Struct, frozen=True):
@@ -19,6 +20,7 @@ class FoundPhoto(Struct, frozen=True):
 
 def photo_from_bytes(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT) -> FoundPhoto:
     """Check the header of a photo's bytes. Raises PhotoError."""
+    name = printable(name)
     facts = photo_facts(data, name, pixel_limit=pixel_limit)
     if facts.format == "SVG" and not name.lower().endswith(ENDING):
         # By its name artwork is known to be drawn anew at every resolution.

@@ -16,7 +16,7 @@ from glasscap.core.errors import FileProblemError, GlassCapError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically
-from glasscap.files.jobs import job_preview, new_store, with_photos
+from glasscap.files.jobs import new_store, with_photos
 from glasscap.files.kept_work import (
     LOCK,
     ORIGIN,
@@ -67,8 +67,16 @@ class WorkKeeper:
             self._origin = origin
         here = tuple(replace(p, link=f"{PHOTOS}/{p.sha256}") for p in job.photos)
         write_atomically(folder / WORK, write_job(replace(job, photos=here), store.data))
-        if time.monotonic() - self._previewed_at > _PREVIEW_EVERY_S:
-            write_atomically(folder / PREVIEW, job_preview(job, store))
+
+    @property
+    def wants_preview(self) -> bool:
+        """Whether the picture of what is kept is of long ago."""
+        return time.monotonic() - self._previewed_at > _PREVIEW_EVERY_S
+
+    def keep_preview(self, png: bytes) -> None:
+        """Keep a picture of the work, if any of it is kept. Raises FileProblemError."""
+        if self.folder is not None and (self.folder / WORK).is_file():
+            write_atomically(self.folder / PREVIEW, png)
             self._previewed_at = time.monotonic()
 
     def _own_folder(self) -> Path:
@@ -99,6 +107,16 @@ class WorkKeeper:
             raise FileProblemError(work.origin.name, "another window has it open", "go on there")
         self.forget()
         self.folder, self._lock = work.folder, handle
+        with contextlib.suppress(OSError):
+            self._photos = {path.name for path in (work.folder / PHOTOS).iterdir()}
+
+    def rest(self) -> None:
+        """Delete the work, for it was saved; the photos wait for what is done next."""
+        if self.folder is not None:
+            for name in (WORK, ORIGIN, PREVIEW):
+                with contextlib.suppress(OSError):
+                    (self.folder / name).unlink()
+        self._origin, self._previewed_at = None, -math.inf
 
     def forget(self) -> None:
         """Delete what is kept: it was saved, or is not wanted."""

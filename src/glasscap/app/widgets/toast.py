@@ -56,6 +56,12 @@ class Toast(QFrame):
             self._timer.stop()
             self.hide()
 
+    def take_back(self, words: str) -> None:
+        """Go, if these words are shown: they are true no more."""
+        if self.isVisible() and self.text.text() == words:
+            self._timer.stop()
+            self.hide()
+
     def place(self) -> None:
         """Sit in the lower middle of the window."""
         parent = self.parentWidget()
