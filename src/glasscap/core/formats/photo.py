@@ -8,7 +8,7 @@ from glasscap.core.errors import PhotoError
 from glasscap.core.formats.artwork import cleaned, draw_artwork, is_artwork
 from glasscap.core.formats.colour import BrokenProfileError, profile_name, to_srgb
 from glasscap.core.formats.orientation import upright
-from glasscap.core.formats.photo_deep import decode_deep
+from glasscap.core.formats.photo_deep import decode_deep, to_8_bit
 from glasscap.core.formats.photo_header import (
     DECODER_FAULTS,
     DEFAULT_PIXEL_LIMIT,
@@ -17,10 +17,13 @@ from glasscap.core.formats.photo_header import (
     read_header,
 )
 from glasscap.core.formats.photo_jpeg import decode_jpeg, has_plain_colour
+from glasscap.core.formats.tiff_deep import decode_deep_tiff
 from glasscap.core.raster.pixels import Bytes, PhotoPixels
 
 # How a header names pictures of one colour channel, 8 and 16 bit, with and without alpha.
 GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
+# Of TIFF: what has 16 bits without a sign is read elsewhere.
+_TOO_MANY_BITS = 16
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
 
 
@@ -71,8 +74,15 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     if is_artwork(data):
         return draw_artwork(data, name)
     header = read_header(data, name, pixel_limit=pixel_limit)
-    rgba = _managed(_decoded(data, name, header), header)
-    pixels = upright(rgba, header.orientation)
+    decoded, alpha = _decoded(data, name, header), None
+    if isinstance(decoded, tuple):
+        decoded, alpha = decoded
+    rgba = _managed(decoded, header)
+    if alpha is not None:
+        rgba[..., 3] = alpha
+    # Of a TIFF of eight bits the library turns the pixels itself.
+    is_upright = header.format == "TIFF" and header.bits <= 8
+    pixels = np.ascontiguousarray(rgba) if is_upright else upright(rgba, header.orientation)
     return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool((pixels[..., 3] == 255).all()))
 
 
@@ -92,11 +102,24 @@ def read_draft(data: bytes, name: str, at_least: int) -> PhotoPixels | None:
     return PhotoPixels(upright(rgba, header.orientation), is_opaque=True)
 
 
-def _decoded(data: bytes, name: str, header: PhotoHeader) -> Image.Image | Bytes:
+def _decoded(
+    data: bytes, name: str, header: PhotoHeader
+) -> Image.Image | Bytes | tuple[Image.Image, Bytes | None]:
     if header.format == "JPEG" and has_plain_colour(data):
         return decode_jpeg(data, name)
-    if header.bits > 8:
+    if header.format == "TIFF" and header.bits == 16:
+        deep = decode_deep_tiff(data, name)
+        levels = np.ascontiguousarray(to_8_bit(deep.colours))
+        colour = Image.fromarray(levels[..., 0] if header.mode == "L" else levels, header.mode)
+        return colour, None if deep.alpha is None else to_8_bit(deep.alpha)
+    if header.bits > 8 and header.format != "TIFF":
         return decode_deep(data, name)
+    if header.bits >= _TOO_MANY_BITS:
+        raise PhotoError(
+            name,
+            f"it holds numbers of {header.bits} bits, or with a sign",
+            "save it with 8 or 16 bits per channel",
+        )
     image = open_lazily(data, name)
     try:
         image.seek(0)

@@ -1,10 +1,13 @@
 """PNG and TIFF with 16 bits per channel, reduced to 8 with correct rounding."""
 
+import struct
+
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
 from glasscap.core.errors import PhotoError
+from glasscap.core.formats.png_chunks import SIGNATURE
 from glasscap.core.raster.pixels import Bytes
 
 
@@ -45,4 +48,20 @@ def decode_deep(data: bytes, name: str) -> Bytes:
         out[..., :3] = levels[..., 2::-1]
     if levels.shape[2] in (2, 4):
         out[..., 3] = levels[..., -1]
+    clear = _clear_grey(data) if deep.shape[2] == 1 else None
+    if clear is not None:
+        out[deep[..., 0] == clear] = 0
     return out
+
+
+def _clear_grey(data: bytes) -> int | None:
+    """Return the grey that a PNG says is clear (PNG specification, 11.3.2.1, colour type 0); None for none."""
+    at = len(SIGNATURE)
+    while data.startswith(SIGNATURE) and at + 8 <= len(data):
+        size, kind = struct.unpack_from(">I4s", data, at)
+        if kind == b"tRNS" and size == 2:
+            return int.from_bytes(data[at + 8 : at + 10])
+        if kind == b"IDAT":
+            return None
+        at += 12 + size
+    return None

@@ -8,6 +8,7 @@ from PIL import Image, UnidentifiedImageError
 
 from glasscap.core.errors import PhotoError, PhotoTooBigError
 from glasscap.core.formats.orientation import TAG, upright_size
+from glasscap.core.formats.tiff_deep import read_deep_tiff
 
 # The limit is our own, checked on the header and settable; the library's fixed one is switched off.
 Image.MAX_IMAGE_PIXELS = None
@@ -16,7 +17,10 @@ DEFAULT_PIXEL_LIMIT = 300_000_000
 FORMATS = ("JPEG", "PNG", "WEBP", "TIFF", "AVIF", "BMP", "GIF")
 ENDINGS = (".jpg", ".jpeg", ".png", ".webp", ".tif", ".tiff", ".avif", ".bmp", ".gif", ".svg")
 _BITS_TAG, _RATIONAL_FAULTS = 258, (OSError, ValueError, SyntaxError, EOFError, struct.error)
-DECODER_FAULTS = (*_RATIONAL_FAULTS, IndexError, KeyError, TypeError, OverflowError, ZeroDivisionError)
+DECODER_FAULTS = (
+    *_RATIONAL_FAULTS, IndexError, KeyError, TypeError, AttributeError, OverflowError, ZeroDivisionError,
+    RuntimeError, Image.DecompressionBombError,
+)  # fmt: skip
 
 
 class PhotoHeader(Struct, frozen=True):
@@ -47,19 +51,30 @@ def read_header(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMI
     """
     if not data:
         raise PhotoError(name, "the file is empty", "choose another picture")
+    deep = read_deep_tiff(data)
+    if deep is not None:
+        width, height = deep.width, deep.height
+        _check_size(name, width, height, pixel_limit)
+        return PhotoHeader("TIFF", (width, height), deep.orientation, 16, deep.icc, deep.mode)
     image = open_lazily(data, name)
-    width, height = image.size
-    if width * height > pixel_limit:
-        millions = f"{width} x {height} is {width * height / 1e6:.0f} million pixels"
-        raise PhotoTooBigError(name, f"{millions}, the limit is {pixel_limit / 1e6:g}", "raise the pixel limit")
+    orientation = _orientation(image)
+    # Of a TIFF the library states the size as it is seen.
+    width, height = upright_size(*image.size, orientation) if image.format == "TIFF" else image.size
+    _check_size(name, width, height, pixel_limit)
     return PhotoHeader(
         image.format or "",
         (width, height),
-        _orientation(image),
+        orientation,
         _bits(data, image),
         image.info.get("icc_profile") or None,
         image.mode,
     )
+
+
+def _check_size(name: str, width: int, height: int, pixel_limit: int) -> None:
+    if width * height > pixel_limit:
+        millions = f"{width} x {height} is {width * height / 1e6:.0f} million pixels"
+        raise PhotoTooBigError(name, f"{millions}, the limit is {pixel_limit / 1e6:g}", "raise the pixel limit")
 
 
 def open_lazily(data: bytes, name: str) -> Image.Image:

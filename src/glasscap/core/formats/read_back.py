@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
-from PIL import Image
+from PIL import Image, UnidentifiedImageError
 
 from glasscap.core.document.outputs import FileOptions
 from glasscap.core.errors import ExportError, PhotoError
@@ -16,6 +16,7 @@ from glasscap.core.formats.archive import ZIP_FAULTS
 from glasscap.core.formats.artwork import draw_artwork, is_artwork
 from glasscap.core.formats.by_pillow import over_colour
 from glasscap.core.formats.colour import profile_name
+from glasscap.core.formats.photo_header import DECODER_FAULTS
 from glasscap.core.formats.tags import Tags
 from glasscap.core.formats.tiff_tags import has_associated_alpha, is_deep_tiff
 from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
@@ -97,8 +98,10 @@ def _decoded(data: bytes, name: str) -> ReadBack:
             kind, mode, info = image.format or "", image.mode, dict(image.info)
             is_deep = _is_deep(data, kind)
             pixels = np.asarray(image.convert("RGBA")) if kind != "JPEG" else _by_opencv(data, name)
-    except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise ExportError(name, f"it is no picture that can be read ({error})", "write it again") from error
+    except UnidentifiedImageError as error:
+        raise ExportError(name, "it is no picture that can be read", "write it again") from error
+    except DECODER_FAULTS as error:
+        raise ExportError(name, f"it is damaged ({error})", "write it again") from error
     if is_deep or kind == "WEBP":
         pixels = _by_opencv(data, name)
     if is_deep and kind == "TIFF" and has_associated_alpha(data):
@@ -115,8 +118,11 @@ def _is_deep(data: bytes, kind: str) -> bool:
 
 
 def _by_opencv(data: bytes, name: str) -> Levels:
-    found = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED)
-    if found is None:
+    try:
+        found = cv2.imdecode(np.frombuffer(data, np.uint8), cv2.IMREAD_UNCHANGED)
+    except cv2.error:
+        found = None
+    if found is None or found.dtype not in (np.uint8, np.uint16) or (found.ndim == 3 and found.shape[2] < 3):
         raise ExportError(name, "it is no picture that can be read", "write it again")
     if found.ndim == 2:
         found = cv2.cvtColor(found, cv2.COLOR_GRAY2BGR)
