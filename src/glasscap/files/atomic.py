@@ -4,10 +4,12 @@ import contextlib
 import errno
 import itertools
 import os
+import stat
 from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
 
+_LARGEST_FILE = 4 << 30
 _CAUSES = {
     errno.ENOSPC: ("the disk is full", "free some space or choose another folder"),
     errno.EDQUOT: ("the disk quota is used up", "free some space or choose another folder"),
@@ -31,9 +33,16 @@ def file_problem(path: Path | str, error: OSError | ValueError) -> FileProblemEr
 
 
 def read_bytes(path: Path) -> bytes:
-    """Return a file's bytes. Raises FileProblemError."""
+    """Return the bytes of a regular file. Raises FileProblemError: also for pipes, devices, what is too large."""
     try:
-        return path.read_bytes()
+        # Else a pipe that nobody writes to would be waited for without end.
+        with open(os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC), "rb") as file:
+            found = os.fstat(file.fileno())
+            if not stat.S_ISREG(found.st_mode) and not stat.S_ISDIR(found.st_mode):
+                raise FileProblemError(path.name, "it is no regular file", "choose another file")
+            if found.st_size > _LARGEST_FILE:
+                raise FileProblemError(path.name, f"it is over {_LARGEST_FILE >> 30} GB", "choose a smaller file")
+            return file.read()
     except (OSError, ValueError) as error:
         raise file_problem(path, error) from error
 

@@ -1,7 +1,8 @@
 """Drawings drawn by a process of their own: the same picture, and one clear cause where there is none."""
 
-import subprocess
+import contextlib
 import time
+from pathlib import Path
 from threading import Thread
 
 import pytest
@@ -14,17 +15,6 @@ from glasscap.core.formats.drawing_process import drawn_png, give_up_drawing
 HALF = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="10" fill="#0b7a75"/></svg>'
 
 
-def test_a_large_drawing_is_the_small_one_drawn_elsewhere(monkeypatch: pytest.MonkeyPatch) -> None:
-    large = drawn_png(HALF, 400, 400)
-    monkeypatch.setattr(drawing_process, "_SMALL_PX", 10**9)
-    assert drawn_png(HALF, 400, 400) == large
-
-
-def test_a_small_drawing_starts_no_process(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(subprocess, "Popen", lambda *a, **k: pytest.fail("a process was started"))
-    assert drawn_png(HALF, 100, 100).startswith(b"\x89PNG")
-
-
 def test_large_artwork_has_its_colours_at_its_size() -> None:
     rgba = draw_artwork(HALF, "half.svg", 600).rgba
     assert rgba.shape == (600, 600, 4)
@@ -35,7 +25,7 @@ def test_large_artwork_has_its_colours_at_its_size() -> None:
 @pytest.mark.parametrize("width", [100, 400])
 def test_what_cannot_be_drawn_says_why(width: int) -> None:
     with pytest.raises(ValueError, match=r"not have a root"):
-        drawn_png(b"<svg", width, width)
+        drawn_png(b"<svg", width)
 
 
 def test_a_process_that_dies_or_takes_too_long_is_a_clear_problem(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -54,7 +44,7 @@ def test_a_drawing_is_given_up_for_the_thread_that_waits_for_it(monkeypatch: pyt
 
     def draw() -> None:
         try:
-            drawn_png(HALF, 400, 400)
+            drawn_png(HALF, 400)
         except ValueError as error:
             causes.append(str(error))
 
@@ -69,3 +59,41 @@ def test_a_drawing_is_given_up_for_the_thread_that_waits_for_it(monkeypatch: pyt
     assert not drawing_process._running
     # Whoever waits for nothing is left alone.
     give_up_drawing(thread.ident or 0)
+
+
+FAULTS = Path(__file__).parents[2] / "faults"
+
+
+def test_groups_too_deep_in_one_another_are_refused() -> None:
+    data = (FAULTS / "nested300.svg").read_bytes()
+    with pytest.raises(PhotoError, match="more than 200 deep"):
+        draw_artwork(data, "nested300.svg")
+    deep = b"<g>" * 190 + b'<rect width="5" height="5"/>' + b"</g>" * 190
+    assert draw_artwork(HALF.replace(b"<rect", deep + b"<rect"), "deep.svg").rgba.any()
+
+
+@pytest.mark.parametrize("name", ["turb.svg", "url_regex.svg"])
+def test_what_would_take_minutes_is_given_up(name: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(drawing_process, "_LONGEST", 1.0)
+    begun = time.monotonic()
+    # On a fast machine it may be drawn in time.
+    with contextlib.suppress(PhotoError):
+        draw_artwork((FAULTS / name).read_bytes(), name)
+    assert time.monotonic() - begun < 5
+
+
+@pytest.mark.parametrize("family", ["sans-serif", "serif", "monospace", "A Font Nobody Has", ""])
+def test_text_without_a_font_that_is_there_is_set_in_a_shipped_one(family: str) -> None:
+    text = (FAULTS / "text_sans.svg").read_text().replace("sans-serif", family)
+    rgba = draw_artwork(text.encode(), "text.svg").rgba
+    # Beside the rectangle there are letters.
+    assert (rgba[:, :140, 3] > 128).sum() > 200
+
+
+def test_a_drawing_that_crashes_is_one_line_and_the_next_one_works(monkeypatch: pytest.MonkeyPatch) -> None:
+    program = drawing_process._PROGRAM
+    monkeypatch.setattr(drawing_process, "_PROGRAM", "import os; os.kill(os.getpid(), 11)")
+    with pytest.raises(PhotoError, match="gave up"):
+        draw_artwork(HALF, "half.svg", 60)
+    monkeypatch.setattr(drawing_process, "_PROGRAM", program)
+    assert draw_artwork(HALF, "half.svg", 60).rgba.any()

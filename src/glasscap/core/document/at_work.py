@@ -1,22 +1,56 @@
 """Finishes at work: what is off left out, so that it costs nothing and equals having none."""
 
+import math
+from typing import TypeVar
+
 from msgspec.structs import replace
 
 from glasscap.core.document.finishes import AS_SHOT, Adjustments, Edge, Finishes, Glow, Lights, Rough, Shadow
 
 
-def working(finishes: Finishes) -> Finishes:
-    """Return finishes without those that are off or do nothing; the mount is left to the plan."""
-    return Finishes(
+def working(finishes: Finishes, longest: float = math.inf) -> Finishes:
+    """Return finishes without those that are off or do nothing; the mount is left to the plan.
+
+    What is blurred or spread over more than twice the `longest` side (sheet px) of what it falls on is flat there:
+    more would take memory and time without an end, and change nothing.
+    """
+    found = Finishes(
         edge=_edge(finishes.edge),
         strokes=tuple(s for s in finishes.strokes if s.is_on and s.width > 0 and s.opacity > 0),
         lights=_lights(finishes.lights),
     )
+    most = 2 * longest
+    if found.edge.feather > most:
+        found = replace(found, edge=replace(found.edge, feather=most))
+    return replace(found, lights=_bounded(found.lights, most))
 
 
-def working_adjustments(adjustments: Adjustments) -> Adjustments:
-    """Return adjustments at work, `AS_SHOT` when they change nothing."""
-    return adjustments if adjustments.is_on else AS_SHOT
+def working_adjustments(adjustments: Adjustments, longest: float = math.inf) -> Adjustments:
+    """Return adjustments at work, `AS_SHOT` when they change nothing; a blur as `working` has it."""
+    if not adjustments.is_on:
+        return AS_SHOT
+    return replace(adjustments, blur=2 * longest) if adjustments.blur > 2 * longest else adjustments
+
+
+L = TypeVar("L", Shadow, Glow)
+
+
+def _bounded(lights: Lights, most: float) -> Lights:
+    def near(light: L) -> L:
+        spread = min(max(light.spread, -most), most)
+        is_near = light.blur <= most and spread == light.spread
+        return light if is_near else replace(light, blur=min(light.blur, most), spread=spread)
+
+    bevel = lights.bevel
+    if bevel is not None and max(bevel.width, bevel.softness) > most:
+        bevel = replace(bevel, width=min(bevel.width, most), softness=min(bevel.softness, most))
+    return Lights(
+        shadows=tuple(near(s) for s in lights.shadows),
+        inner_shadow=None if lights.inner_shadow is None else near(lights.inner_shadow),
+        outer_glow=None if lights.outer_glow is None else near(lights.outer_glow),
+        inner_glow=None if lights.inner_glow is None else near(lights.inner_glow),
+        bevel=bevel,
+    )
 
 
 def _edge(edge: Edge) -> Edge:

@@ -14,12 +14,15 @@ from glasscap.core.formats.drawing_process import drawn_png
 from glasscap.core.raster.pixels import PhotoPixels
 
 ENDING = ".svg"
-_LARGEST_FILE, _MOST_ELEMENTS, _MOST_COPIES = 32 << 20, 200_000, 20_000
+_LARGEST_FILE, _MOST_ELEMENTS, _MOST_COPIES, _DEEPEST = 32 << 20, 200_000, 20_000, 200
 _LONGEST_SIDE = 16_384
 _SVG = "{http://www.w3.org/2000/svg}"
 _RUNS = ("script", "foreignObject", "iframe", "audio", "video", "handler", "set", "animate", "animateTransform")
 _HREFS = ("href", "{http://www.w3.org/1999/xlink}href")
-_OUTSIDE_URL = re.compile(r"url\(\s*['\"]?(?!#|data:image/(?:png|jpe?g|gif|webp))[^)]*\)|@import[^;]*;?", re.I)
+# Nothing is looked at twice (the plus after a star): what never ends would take for ever.
+_OUTSIDE_URL = re.compile(
+    r"url\(\s*+['\"]?+(?!#|data:image/(?:png|jpe?g|gif|webp))[^()]*+\)|@import[^;]*;?", re.IGNORECASE
+)
 _INNER = re.compile(r"#|data:image/(?:png|jpeg|jpg|gif|webp)[;,]", re.I)
 _LENGTH = re.compile(r"\s*([0-9.]+(?:e[-+]?\d+)?)\s*(px|pt|pc|mm|cm|in)?\s*$", re.I)
 # CSS Values 4, 6.2: px in a unit.
@@ -55,7 +58,7 @@ def draw_artwork(data: bytes, name: str, width_px: int | None = None) -> PhotoPi
     if longest > _LONGEST_SIDE:
         target = max(1, int(target * _LONGEST_SIDE / longest))
     try:
-        png = drawn_png(clean, target, round(target * height / width))
+        png = drawn_png(clean, target)
     except ValueError as error:
         raise PhotoError(name, f"it cannot be drawn ({error})", "save the drawing anew") from error
     found = cv2.imdecode(np.frombuffer(png, np.uint8), cv2.IMREAD_UNCHANGED)
@@ -79,7 +82,19 @@ def parsed_drawing(data: bytes, name: str) -> Element:
         raise PhotoError(name, "it is no SVG drawing", "use an .svg file")
     if sum(1 for _ in root.iter()) > _MOST_ELEMENTS:
         raise PhotoTooBigError(name, f"it has more than {_MOST_ELEMENTS} elements", "simplify it")
+    if _is_deeper(root, _DEEPEST):
+        raise PhotoTooBigError(name, f"its groups lie more than {_DEEPEST} deep in one another", "ungroup some")
     return root
+
+
+def _is_deeper(root: Element, most: int) -> bool:
+    """Whether elements lie deeper in one another: what looks into each by calling itself would fail."""
+    level = [root]
+    for _ in range(most):
+        level = [child for element in level for child in element]
+        if not level:
+            return False
+    return True
 
 
 def _clean(root: Element) -> bool:

@@ -1,44 +1,61 @@
-"""SVG drawn by a process of its own: the drawing library holds the interpreter as long as it draws."""
+"""SVG drawn by a process of its own: the drawing library holds the interpreter, and may crash."""
 
+import json
 import subprocess
 import sys
+from pathlib import Path
 from threading import get_ident
 
-import resvg_py
-
-# A drawing smaller than both is drawn here: it takes no longer than a process would to start.
-_SMALL_PX, _SMALL_BYTES = 60_000, 16_384
-# A drawing may take long, but not for ever (seconds).
-_LONGEST = 120
+# A drawing may take long, but not for ever (seconds), nor all the memory.
+_LONGEST, _MOST_MEMORY = 10, 6 << 30
 # The process each thread waits for.
 _running: dict[int, "subprocess.Popen[bytes]"] = {}
+# Text without a font that is there is set in these, which come with the program: the same on every machine.
+_PACKAGE = Path(__file__).parents[2]
+_FONT_FILES = [
+    *(_PACKAGE / "app/theme/data/fonts" / f"HankenGrotesk-{weight}.ttf" for weight in ("Regular", "Strong")),
+    _PACKAGE / "files/fonts/AbrilFatface-Regular.ttf",
+]
+_SANS, _SERIF = "Hanken Grotesk", "Abril Fatface"
+_FAMILIES = {
+    "font_family": _SANS, "sans_serif_family": _SANS, "serif_family": _SERIF, "monospace_family": _SANS,
+    "cursive_family": _SANS, "fantasy_family": _SERIF,
+}  # fmt: skip
 _PROGRAM = """
-import sys, resvg_py
+import json, resource, sys
+most = int(sys.argv[2])
+resource.setrlimit(resource.RLIMIT_AS, (most, most))
+resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+import resvg_py
 try:
-    drawn = resvg_py.svg_to_bytes(svg_string=sys.stdin.buffer.read().decode(), width=int(sys.argv[1]))
-except (ValueError, RuntimeError, OverflowError) as error:
+    drawn = resvg_py.svg_to_bytes(svg_string=sys.stdin.buffer.read().decode(), **json.loads(sys.argv[1]))
+except (ValueError, RuntimeError, OverflowError, MemoryError) as error:
     sys.exit(str(error) or "unknown")
 sys.stdout.buffer.write(bytes(drawn))
 """
 
 
-def drawn_png(svg: bytes, width: int, height: int) -> bytes:
-    """Return a clean drawing as a PNG file `width` px wide, its `height` as the drawing has it.
+def drawn_png(svg: bytes, width: int) -> bytes:
+    """Return a clean drawing as a PNG file `width` px wide.
 
     Raises ValueError with the cause where it cannot be drawn.
     """
-    if width * height <= _SMALL_PX and len(svg) <= _SMALL_BYTES:
-        return _drawn_here(svg, width)
-    command = [sys.executable, "-I", "-c", _PROGRAM, str(width)]
+    how: dict[str, object] = {"width": width, "skip_system_fonts": True}
+    if b"text" in svg:
+        # To look through all fonts takes longer than most drawings.
+        how |= {"skip_system_fonts": False, "font_files": [str(path) for path in _FONT_FILES], **_FAMILIES}
+    command = [sys.executable, "-I", "-c", _PROGRAM, json.dumps(how), str(_MOST_MEMORY)]
     try:
         code, drawn, complaint = _run(command, svg)
     except subprocess.TimeoutExpired:
         raise ValueError(f"it takes more than {_LONGEST} s") from None
     except OSError as error:
         raise ValueError(f"no process could be started for it: {error.strerror}") from error
-    if code:
+    if code > 0:
         words = complaint.decode(errors="replace").strip().splitlines()
         raise ValueError(words[-1] if words else "the drawing library gave up")
+    if code:
+        raise ValueError("the drawing library gave up")
     return drawn
 
 
@@ -61,10 +78,3 @@ def _run(command: list[str], given: bytes) -> tuple[int, bytes, bytes]:
         finally:
             del _running[get_ident()]
     return process.returncode, drawn, complaint
-
-
-def _drawn_here(svg: bytes, width: int) -> bytes:
-    try:
-        return bytes(resvg_py.svg_to_bytes(svg_string=svg.decode(), width=width))
-    except (RuntimeError, OverflowError) as error:
-        raise ValueError(str(error)) from error

@@ -14,9 +14,10 @@ from msgspec import Struct
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import items_of
-from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError
+from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError, ShapeError
 from glasscap.core.formats.archive import ZIP_FAULTS, put_member
 from glasscap.core.render.photos import sha256_of
+from glasscap.core.shapes.kinds import CombinedShape
 from glasscap.core.shapes.outlines import outline_of
 
 MIMETYPE = "application/vnd.glasscap.job+zip"
@@ -27,6 +28,8 @@ ENDING = ".glasscap"
 # 2: finishes, paint as content, adjustments, backdrops, finish sets; 1 opens as it is, none of these.
 VERSION = 5
 _LARGEST_JSON, _LARGEST_PREVIEW = 64 << 20, 8 << 20
+# Shapes in all that a combined one holds: each costs as much as all before it.
+_MOST_PARTS = 256
 
 
 class JobFile(Struct, frozen=True):
@@ -86,7 +89,9 @@ def _read(archive: zipfile.ZipFile, name: str, known: Container[str]) -> JobFile
             raise JobFileError(name, f"its member {member!r} climbs out of the file", "do not trust this file")
     if "job.json" not in members or "mimetype" not in members:
         raise JobFileError(name, "it is no job file", "open a file ending in .glasscap")
-    if archive.read("mimetype") != MIMETYPE.encode():
+    # A member may unpack to a thousand times its size.
+    is_short = archive.getinfo("mimetype").file_size == len(MIMETYPE)
+    if not is_short or archive.read("mimetype") != MIMETYPE.encode():
         raise JobFileError(name, "it is no job file", "open a file ending in .glasscap")
     if archive.getinfo("job.json").file_size > _LARGEST_JSON:
         raise JobFileError(name, "its description is too large to be true", "open a copy of it")
@@ -135,6 +140,9 @@ def decode_job(data: bytes, name: str) -> Job:
 def _check_shapes(job: Job) -> None:
     """Refuse shapes without an outline: one of them would keep every sheet it lies on from being drawn."""
     for _, item in items_of(job):
+        if isinstance(item.shape, CombinedShape) and item.shape.count > _MOST_PARTS:
+            why = f"its parts hold {item.shape.count} shapes in all"
+            raise ShapeError(item.name, why, f"combine {_MOST_PARTS} at the most")
         if item.shape is not None and item.shape_placement is not None:
             outline_of(item.shape, item.shape_placement.width, item.shape_placement.height)
 

@@ -79,7 +79,7 @@ def _group_part(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) 
     inside = _inside(job, sheet, group, sheet_to_output)
     if not inside:
         return None
-    finishes = working(group.finishes)
+    finishes = working(group.finishes, _longest(sheet, group))
     if group.shape is not None and group.is_masked:
         region = _masked_group(job, group, sheet_to_output)
     else:
@@ -91,7 +91,7 @@ def _group_part(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) 
         group.id,
         finishes=finishes,
         pictures=tuple(photo_record(job, key) for key in finish_pictures(group)),
-        mount=_mount_part(job, group, None, sheet_to_output),
+        mount=_mount_part(job, group, None, sheet_to_output, _longest(sheet, group)),
         inside=inside,
     )
 
@@ -135,21 +135,31 @@ def part_of(job: Job, sheet: Sheet, cutout: Cutout, sheet_to_output: Affine) -> 
     region = cutout_region(cutout, size, (sheet.width, sheet.height), sheet_to_output)
     if region is None:
         return None
-    content = cutout.content
+    content, longest = cutout.content, _longest(sheet, cutout)
     return Part(
         photo,
         region,
         cutout.opacity,
         cutout.id,
         content.paint if isinstance(content, PaintContent) else None,
-        working(cutout.finishes),
-        working_adjustments(content.adjustments) if isinstance(content, PhotoContent) else AS_SHOT,
+        working(cutout.finishes, longest),
+        working_adjustments(content.adjustments, longest) if isinstance(content, PhotoContent) else AS_SHOT,
         tuple(photo_record(job, key) for key in finish_pictures(cutout)),
-        _mount_part(job, cutout, photo, sheet_to_output),
+        _mount_part(job, cutout, photo, sheet_to_output, longest),
     )
 
 
-def _mount_part(job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_output: Affine) -> Part | None:
+def _longest(sheet: Sheet, cutout: Cutout) -> float:
+    """Return the longest side of what a cutout's lights fall on, sheet px: its sheet's, or its own shape's."""
+    placed = cutout.shape_placement
+    return max(
+        sheet.width, sheet.height, 0 if placed is None else placed.width, 0 if placed is None else placed.height
+    )
+
+
+def _mount_part(
+    job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_output: Affine, longest: float
+) -> Part | None:
     """Return the plate behind a cutout: a painted rectangle with its own stroke and shadow."""
     mount = cutout.finishes.mount
     if mount is None or not mount.is_on or mount.opacity == 0:
@@ -173,7 +183,9 @@ def _mount_part(job: Job, cutout: Cutout, photo: PhotoRecord | None, sheet_to_ou
     region = cutout_region(plate, None, (1, 1), sheet_to_output)
     assert region is not None
     pictures = tuple(photo_record(job, key) for key in finish_pictures(cutout))
-    return Part(None, region, mount.opacity, cutout.id, mount.paint, working(finishes), pictures=pictures)
+    return Part(
+        None, region, mount.opacity, cutout.id, mount.paint, working(finishes, longest), pictures=pictures
+    )
 
 
 def _backdrop_part(job: Job, sheet: Sheet, sheet_to_output: Affine) -> Part | None:
@@ -198,7 +210,9 @@ def _backdrop_part(job: Job, sheet: Sheet, sheet_to_output: Affine) -> Part | No
         ShapePlacement(sheet.width / 2, sheet.height / 2, *size),
         sheet_to_output,
     )
-    return Part(photo, region, cutout_id=sheet.id, adjustments=Adjustments(blur=backdrop.blur))
+    return Part(
+        photo, region, cutout_id=sheet.id, adjustments=Adjustments(blur=min(backdrop.blur, 2 * max(size)))
+    )
 
 
 def on_backdrop(plan: Plan, paint: Paint, box: PixelBox) -> Plan:

@@ -174,6 +174,11 @@ class CombinedShape(_Shape, frozen=True, tag="combined", forbid_unknown_fields=T
         if not 1 <= len(self.parts) <= MOST_PARTS:
             raise ShapeError("Combined shape", f"{len(self.parts)} parts", f"use 1 to {MOST_PARTS}")
 
+    @property
+    def count(self) -> int:
+        """How many shapes its parts hold in all, those in combined ones counted."""
+        return sum(p.shape.count if isinstance(p.shape, CombinedShape) else 1 for p in self.parts)
+
 
 Shape = ParametricShape | PointsShape | RimShape | LettersShape | CombinedShape
 
