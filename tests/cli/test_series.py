@@ -98,10 +98,9 @@ def test_what_cannot_be_read_is_told_and_the_others_are_written(
     ("arguments", "words"),
     [
         (["--cutout", "Jug"], "there are Round plate"),
-        (["-o", "nowhere"], "there is no such folder"),
         (["--placing", "anywhere"], "invalid choice"),
     ],
-    ids=["no such cutout", "no folder", "no placing"],
+    ids=["no such cutout", "no placing"],
 )
 def test_a_wrong_call_says_why(
     job_path: Path, photos: list[str], arguments: list[str], words: str, capsys: pytest.CaptureFixture[str]

@@ -59,5 +59,5 @@ def run(call: argparse.Namespace) -> None:
     if ends_within_edge(job.sheets[0].items[0], job.photos[0]):
         remedy = "use a smaller --box, or --feather R,inside"
         print(f"glasscap: {name}: the photo ends within the edge, in a straight line; {remedy}", file=sys.stderr)
-    say_losses(output)
+    say_losses(output, encoded)
     say_written(call.output, encoded.planned, as_json=call.json)

@@ -8,9 +8,10 @@ from pathlib import Path
 from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import live_outputs, subject_name
 from glasscap.core.document.outputs import Output
-from glasscap.core.errors import CallError, ExportError, FileProblemError
+from glasscap.core.errors import CallError, ExportError
 from glasscap.core.render.photos import PhotoStore
 from glasscap.doorway import open_file
+from glasscap.files.atomic import file_problem
 from glasscap.files.exporting import POLICIES, RowResult, export_rows, targets_of
 
 HELP = "write everything on a job's export list"
@@ -41,8 +42,10 @@ def add_writing_options(parser: argparse.ArgumentParser) -> None:
 def write_rows(call: argparse.Namespace, job: Job, rows: Sequence[Output], photos: PhotoStore) -> None:
     """Write rows of a job and print a line for each. Raises ExportError where one could not be written."""
     folder = Path(call.output) if call.output else Path(call.job).parent
-    if not folder.is_dir():
-        raise FileProblemError(str(folder), "there is no such folder", "make it first")
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except (OSError, ValueError) as error:
+        raise file_problem(folder, error) from error
     targets = targets_of(job, rows, photos, folder)
     there = [t.path.name for t in targets if t.is_there]
     if there and call.if_there is None:

@@ -7,10 +7,13 @@ from typing import Any
 
 from glasscap.cli import options
 from glasscap.cli.finish_options import colour
+from glasscap.cli.options import of_the_call
 from glasscap.cli.streams import STANDARD
 from glasscap.core.document.outputs import CROPS, PROFILES, FileOptions, FormatName, Output, OutputSize
 from glasscap.core.document.paint import ColourPaint, Paint
 from glasscap.core.errors import CallError, ExportError
+from glasscap.core.formats.outgoing import Encoded
+from glasscap.core.formats.page_size import page_ppi
 from glasscap.core.formats.registry import FORMATS, format_of
 
 _PALETTE = 256
@@ -86,7 +89,7 @@ def size(text: str) -> OutputSize:
 
 
 def output_of(call: argparse.Namespace, item_id: str, path: str, backdrop: Paint | None = None) -> Output:
-    """Return the row a call asks for. Raises CallError, ExportError."""
+    """Return the row a call asks for. Raises CallError."""
     if call.type_size is not None and not getattr(call, "letters", None):
         raise CallError("--size", "a number alone is the type size of --letters", "give WxH or longest=N")
     if call.size is not None and call.scale is not None:
@@ -95,18 +98,18 @@ def output_of(call: argparse.Namespace, item_id: str, path: str, backdrop: Paint
     background = colour_of(call)
     if background is not None and backdrop is not None:
         raise CallError("--background", "it does not go with --backdrop", "leave one out")
-    file = _file(call, name, background)
     beneath = None if name == "jpeg" or background is None else ColourPaint(background)
-    return Output(
-        "o1",
-        item_id,
-        call.size or OutputSize(scale=call.scale or 1.0),
-        call.crop or "visible",
-        call.margin,
-        backdrop or beneath,
-        call.carry,
-        file=file,
-    )
+    with of_the_call():
+        return Output(
+            "o1",
+            item_id,
+            call.size or OutputSize(scale=call.scale or 1.0),
+            call.crop or "visible",
+            call.margin,
+            backdrop or beneath,
+            call.carry,
+            file=_file(call, name, background),
+        )
 
 
 def _file(call: argparse.Namespace, name: FormatName, background: str | None) -> FileOptions:
@@ -126,11 +129,9 @@ def _file(call: argparse.Namespace, name: FormatName, background: str | None) ->
 
 
 def format_name(path: str, call: argparse.Namespace) -> FormatName:
-    """Return the format of an output; refuse options that belong to another.
-
-    Raises CallError, ExportError.
-    """
-    name = "png" if path == STANDARD else format_of(Path(path).suffix).name
+    """Return the format of an output; refuse options that belong to another. Raises CallError."""
+    with of_the_call():
+        name: FormatName = "png" if path == STANDARD else format_of(Path(path).suffix).name
     if call.palette is not None:
         if name != "png":
             raise CallError("--palette", "it belongs to PNG", "end the file in .png")
@@ -152,7 +153,9 @@ def colour_of(call: argparse.Namespace) -> str | None:
         raise CallError(f"--background {call.background}", str(error), "for example #ffffff") from error
 
 
-def say_losses(output: Output) -> None:
-    """Tell on standard error what the format loses."""
+def say_losses(output: Output, encoded: Encoded) -> None:
+    """Tell on standard error what the format loses, or cannot hold as it was asked for."""
+    if output.file.format == "pdf" and (ppi := page_ppi(*encoded.planned.size, encoded.tags.ppi)):
+        print(f"glasscap: no PDF page can be as large or small as that; it has {ppi:g} ppi", file=sys.stderr)
     if output.file.format == "jpeg" and output.background is None:
         print(f"glasscap: JPEG has no transparency; laid over {output.file.background}", file=sys.stderr)

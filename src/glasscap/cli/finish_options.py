@@ -256,6 +256,8 @@ def _bevel(text: str) -> Bevel:
     _only(named, ("softness",))
     side: Any = "outer" if plain[-1] == "outer" else "inner"
     numbers = [_number(v) for v in plain if v not in ("outer", "inner")]
+    if not numbers:
+        raise ValueError("it has no width")
     width = numbers[0]
     default = Bevel()
     direction = numbers[1] if len(numbers) > 1 else default.direction

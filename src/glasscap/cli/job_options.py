@@ -2,6 +2,7 @@
 
 import argparse
 
+from glasscap.cli.options import of_the_call
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import items_of, named
 
@@ -14,10 +15,11 @@ def add_subject_options(parser: argparse.ArgumentParser) -> None:
 
 
 def subject_id(job: Job, call: argparse.Namespace) -> str:
-    """Return the id of the sheet or cutout asked for. Raises GlassCapError listing the names there are."""
+    """Return the id of the sheet or cutout asked for. Raises CallError listing the names there are."""
     sheets = {s.name: s.id for s in reversed(job.sheets)}
-    sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else job.sheets[0].id
-    if not call.cutout:
-        return sheet_id
-    found = {i.name: i.id for s, i in items_of(job) if not call.sheet or s.id == sheet_id}
-    return named("Cutout", call.cutout, found)
+    with of_the_call():
+        sheet_id = named("Sheet", call.sheet, sheets) if call.sheet else job.sheets[0].id
+        if not call.cutout:
+            return sheet_id
+        found = {i.name: i.id for s, i in items_of(job) if not call.sheet or s.id == sheet_id}
+        return named("Cutout", call.cutout, found)

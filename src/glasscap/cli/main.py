@@ -1,7 +1,9 @@
 """``glasscap``: one line on standard error for every problem, never a traceback."""
 
 import argparse
+import codecs
 import gc
+import io
 import os
 import re
 import sys
@@ -67,17 +69,24 @@ def program() -> NoReturn:
     os._exit(status)
 
 
+def _as_written(error: UnicodeError) -> tuple[str | bytes, int]:
+    """Let any text through to a stream: bytes of a name as they are, letters it has not as numbers."""
+    assert isinstance(error, UnicodeEncodeError)
+    part = error.object[error.start : error.end]
+    if all("\udc80" <= c <= "\udcff" for c in part):
+        return bytes(ord(c) - 0xDC00 for c in part), error.end
+    return part.encode("ascii", "backslashreplace"), error.end
+
+
 def main(argv: Sequence[str] | None = None) -> int:
     """Run the command line; without a subcommand open the window. Returns the exit status."""
     arguments = list(sys.argv[1:] if argv is None else argv)
+    codecs.register_error("as-written", _as_written)
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="as-written")
     try:
-        if not _is_command(arguments):
-            return _open_window(arguments)
-        if arguments[0] == "cut":
-            import_module("glasscap.cli.ahead").begin(arguments)
-        options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
-        options.run(options)
-        sys.stdout.flush()
+        return _run(arguments)
     except (CallError, FinishError, ShapeError, PlacementError) as error:
         return _fail(error, EXIT_WRONG_CALL)
     except GlassCapError as error:
@@ -85,19 +94,33 @@ def main(argv: Sequence[str] | None = None) -> int:
     except ImportError as error:
         return _fail(MissingModuleError.of(error), EXIT_PROBLEM)
     except MemoryError:
-        return _fail(
-            GlassCapError(arguments[0], "there is not enough memory", "use a smaller scale"), EXIT_PROBLEM
-        )
+        remedy = "use smaller pictures, or close other programs"
+        return _fail(GlassCapError(arguments[0], "there is not enough memory", remedy), EXIT_PROBLEM)
     except OSError as error:
-        # Only standard output is left to fail: files tell of themselves. What it did not take is dropped.
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        if isinstance(error, BrokenPipeError):
-            return EXIT_PROBLEM
-        remedy = "write to a place with room"
-        return _fail(GlassCapError("standard output", error.strerror or str(error), remedy), EXIT_PROBLEM)
+        return _fail_output(error)
     except KeyboardInterrupt:
         return 130
+
+
+def _run(arguments: list[str]) -> int:
+    if not _is_command(arguments):
+        return _open_window(arguments)
+    if arguments[0] == "cut":
+        import_module("glasscap.cli.ahead").begin(arguments)
+    options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
+    options.run(options)
+    sys.stdout.flush()
     return EXIT_DONE
+
+
+def _fail_output(error: OSError) -> int:
+    """Say what is wrong with standard output: nothing else is left to fail, for files tell of themselves."""
+    # What it did not take is dropped.
+    os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+    if isinstance(error, BrokenPipeError):
+        return EXIT_PROBLEM
+    remedy = "write to a place with room"
+    return _fail(GlassCapError("standard output", error.strerror or str(error), remedy), EXIT_PROBLEM)
 
 
 def _is_command(arguments: Sequence[str]) -> bool:

@@ -2,6 +2,10 @@
 
 import argparse
 import math
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from glasscap.core.errors import CallError, GlassCapError
 
 
 def number(text: str) -> float:
@@ -53,3 +57,12 @@ def param(text: str) -> tuple[str, float]:
         return name, number(value)
     except ValueError:
         raise argparse.ArgumentTypeError(f"{text!r} has a value that is no number") from None
+
+
+@contextmanager
+def of_the_call() -> Iterator[None]:
+    """Tell what is wrong with a value of the call as that: the exit status is 2 then. Raises CallError."""
+    try:
+        yield
+    except GlassCapError as error:
+        raise CallError(error.what, error.why, error.remedy) from error

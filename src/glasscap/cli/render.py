@@ -51,7 +51,7 @@ def _render_one(opened: OpenedJob, call: argparse.Namespace, item_id: str, path:
         output = replace(output, version=call.version)
     encoded = encode_output(opened.job, output, opened.photos, new_cache())
     write_checked(path, encoded)
-    say_losses(output)
+    say_losses(output, encoded)
     say_written(path, encoded.planned, as_json=call.json)
 
 

@@ -4,6 +4,7 @@ import argparse
 from pathlib import Path
 
 from glasscap.cli.export import add_writing_options, write_rows
+from glasscap.cli.options import of_the_call
 from glasscap.core.document.query import items_of, named
 from glasscap.core.document.series import PLACINGS
 from glasscap.core.errors import PhotoError
@@ -28,7 +29,8 @@ def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError; PhotoError at the end where a photo could not be read."""
     opened = open_file(call.job)
     cutouts = {i.name: i.id for _, i in items_of(opened.job)}
-    item_id = named("Cutout", call.cutout, cutouts)
+    with of_the_call():
+        item_id = named("Cutout", call.cutout, cutouts)
     found, problems = read_photos([Path(p) for p in call.photos], opened.photos)
     if found:
         job, _ = roomy_series(opened.job, item_id, [photo.record for photo in found], call.placing)

@@ -46,7 +46,9 @@ def chosen_shape(call: argparse.Namespace, width: int, height: int) -> tuple[Sha
     Raises GlassCapError.
     """
     given = [
-        k for k in ("shape", "shape_file", "shape_path", "letters", "rim", "rim_ellipse") if getattr(call, k)
+        k
+        for k in ("shape", "shape_file", "shape_path", "letters", "rim", "rim_ellipse")
+        if getattr(call, k) is not None
     ]
     if len(given) > 1:
         names = " and ".join(f"--{k.replace('_', '-')}" for k in given[:2])

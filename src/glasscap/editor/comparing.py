@@ -11,6 +11,7 @@ from glasscap.core.document.outputs import FileOptions, Output
 from glasscap.core.document.query import find_item, has_item, photo_of
 from glasscap.core.errors import ExportError, GlassCapError
 from glasscap.core.formats.outgoing import Encoded, encode_output
+from glasscap.core.formats.page_size import page_ppi
 from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.formats.profiles import to_shown
 from glasscap.core.formats.read_back import read_back
@@ -162,7 +163,10 @@ def _better_levels(wanted: Bytes, colours: int | None) -> int | None:
 
 
 def _note(encoded: Encoded) -> str:
-    """Say when a photo is enlarged."""
+    """Say when a photo is enlarged, or a page cannot be as large as was asked for."""
+    ppi = page_ppi(*encoded.planned.size, encoded.tags.ppi) if encoded.file.format == "pdf" else None
+    if ppi is not None:
+        return f"A PDF page cannot be as large or small as that; it is written at {ppi:.4g} ppi"
     if FORMATS[encoded.file.format].keeps == "vector":
         reasons = pixel_reasons(encoded.planned.plan.parts)
         if reasons:

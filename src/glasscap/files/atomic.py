@@ -9,7 +9,7 @@ from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
 
-_LARGEST_FILE = 4 << 30
+_LARGEST_FILE, _MOST_NUMBERS = 4 << 30, 10_000
 _CAUSES = {
     errno.ENOSPC: ("the disk is full", "free some space or choose another folder"),
     errno.EDQUOT: ("the disk quota is used up", "free some space or choose another folder"),
@@ -69,6 +69,44 @@ def write_atomically(path: Path, data: bytes) -> None:
         _forget(neighbour)
         raise file_problem(path, error) from error
     _flush_folder(path.parent)
+
+
+def write_numbered(path: Path, data: bytes) -> Path:
+    """Write a file that is not there yet, with the next number added where one is; return its path.
+
+    However many write side by side, each gets a file of its own. Raises FileProblemError.
+    """
+    neighbour = None
+    try:
+        handle, neighbour = _new_neighbour(path)
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(neighbour, _mode_for(path))
+        for count in range(1, _MOST_NUMBERS):
+            free = path if count == 1 else path.with_name(f"{path.stem} {count}{path.suffix}")
+            with contextlib.suppress(FileExistsError):
+                _place(neighbour, free)
+                return free
+    except (OSError, ValueError) as error:
+        raise file_problem(path, error) from error
+    finally:
+        _forget(neighbour)
+    raise FileProblemError(path.name, "there are too many files of this name", "choose another name")
+
+
+def _place(whole: str, free: Path) -> None:
+    """Give a whole file a name that is free. Raises FileExistsError where it is not."""
+    try:
+        # A second name fails where there is one, and is all there at once.
+        os.link(whole, free)
+    except FileExistsError:
+        raise
+    except OSError:
+        # Some file systems know no second names: this one is taken first, then filled.
+        os.close(os.open(free, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600))
+        os.replace(whole, free)
 
 
 def _new_neighbour(path: Path) -> tuple[int, str]:

@@ -21,13 +21,12 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import plan_output
 from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
-from glasscap.files.atomic import file_problem, read_bytes, write_atomically
+from glasscap.files.atomic import file_problem, read_bytes, write_atomically, write_numbered
 
 # What becomes of a file that is there already.
 Policy = Literal["replace", "number", "skip"]
 POLICIES: tuple[Policy, ...] = ("replace", "number", "skip")
 _CACHE_BYTES = 64 << 20
-_MOST_NUMBERS = 10_000
 
 
 class Target(Struct, frozen=True):
@@ -77,7 +76,13 @@ def _target(job: Job, output: Output, number: int, store: PhotoStore, folder: Pa
     except GlassCapError as error:
         return Target(output, folder, (0, 0), problem=error.line)
     path = folder / output.folder / f"{stem}{FORMATS[output.file.format].ending}"
-    return Target(output, path, size, path.exists())
+    if not Path(os.path.normpath(path)).is_relative_to(os.path.normpath(folder)):
+        why = f"{output.folder}: the row's folder leads out of the one that is written to; name one within it"
+        return Target(output, path, size, problem=why)
+    try:
+        return Target(output, path, size, path.exists())
+    except (OSError, ValueError) as error:
+        return Target(output, path, size, problem=file_problem(path, error).line)
 
 
 def export_rows(
@@ -122,8 +127,10 @@ def _written(
         encoded = encode_output(job, output, store, ValueCache(_CACHE_BYTES), report)
         check_file(encoded.data, encoded.pixels, output.file, encoded.tags, path.name)
         _make_folder(path.parent, output)
-        path = _numbered(path) if policy == "number" else path
-        write_atomically(path, encoded.data)
+        if policy == "number":
+            path = write_numbered(path, encoded.data)
+        else:
+            write_atomically(path, encoded.data)
         if read_bytes(path) != encoded.data:
             raise ExportError(path.name, "the disk gave back other bytes", "write it to another place")
     except CancelledError:
@@ -144,12 +151,3 @@ def _make_folder(folder: Path, output: Output) -> None:
         except (OSError, ValueError) as error:
             why = f"it cannot be made ({file_problem(folder, error).why})"
             raise ExportError(folder.name, why, "choose another folder") from error
-
-
-def _numbered(path: Path) -> Path:
-    """Return a path that is free: the next number is added where a file is there."""
-    for count in range(1, _MOST_NUMBERS):
-        free = path if count == 1 else path.with_name(f"{path.stem} {count}{path.suffix}")
-        if not free.exists():
-            return free
-    raise ExportError(path.name, "there are too many files of this name", "choose another name")

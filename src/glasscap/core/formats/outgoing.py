@@ -62,6 +62,9 @@ def encode_output(
 
     check()
     pixels = render_output(planned, output, photos, cache, check)
+    cutout = subject_of(job, output.item_id)[1]
+    if cutout is not None and not pixels[..., 3].any():
+        raise ExportError(cutout.name, "nothing is left of it to see", "check opacity and place")
     tags = output_tags(job, output, photos, planned)
     pixels = in_profile(pixels, output, tags)
     if FORMATS[output.file.format].is_pixels:

@@ -15,6 +15,7 @@ from pikepdf import Array, Dictionary, Name, Stream
 from glasscap.core.document.paint import ColourPaint, rgba_of
 from glasscap.core.formats.drawing import Drawing
 from glasscap.core.formats.icc import SRGB_PRIMARIES, matrix_profile
+from glasscap.core.formats.page_size import points_per_px
 from glasscap.core.formats.svg_out import simplified
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.raster.pixels import Bytes
@@ -32,7 +33,6 @@ from glasscap.core.render.vector_scene import (
     vector_scene,
 )
 
-_POINTS_PER_INCH = 72.0
 _LEVEL = 6
 # Images are this much (px) smaller all round: drawn a hair larger they would be spread over one more pixel.
 _HAIR = 0.002
@@ -52,7 +52,7 @@ class _Writer:
 
     def file(self) -> bytes:
         drawing, box = self._drawing, self._box
-        k = _POINTS_PER_INCH / (drawing.tags.ppi or 96.0)
+        k = points_per_px(box.width, box.height, drawing.tags.ppi)
         scene = vector_scene(drawing.planned.plan, drawing.photos, drawing.cache)
         forms, states, lines = Dictionary(), Dictionary(), []
         # From here on px of the picture, y down.
