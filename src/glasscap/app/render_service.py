@@ -3,8 +3,10 @@
 A request belongs to a channel; a newer one on the same channel takes the place of one not yet begun.
 """
 
+import contextlib
 from collections.abc import Callable, Hashable
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from threading import Condition, Event, Thread
 from time import monotonic
 
@@ -31,7 +33,7 @@ _BENCH, _STRIPS, _PROOFS = "bench", "strips", "proofs"
 STRIP, WEIGHT = "strip", "weight"
 _LONGEST_SECONDS = {_STRIPS: 0.12, _PROOFS: 2.0, WEIGHT: 4.0}
 # How often a thread that is to end is looked after.
-_STOPPING_SECONDS = 0.05
+_STOPPING_SECONDS = 0.3
 _NO_MEMORY = "There is not enough memory; close other programs"
 
 
@@ -97,14 +99,23 @@ class _Lane:
             self._wake.notify()
 
     def stop(self) -> None:
-        """End the thread; a drawing it waits for is given up."""
+        """Let the thread end as soon as it can; its drawing is given up, what it renders is dropped."""
         with self._wake:
             self._is_stopped = True
             self._waiting.clear()
             self._wake.notify()
-        while self._thread.is_alive():
-            give_up_drawing(self._thread.ident or 0)
-            self._thread.join(_STOPPING_SECONDS)
+        give_up_drawing(self._thread.ident or 0)
+
+    def join(self, until: float) -> None:
+        """Wait for the thread's end, until a time of the monotonic clock at the latest."""
+        self._thread.join(max(0.0, until - monotonic()))
+
+    def _told(self, tell: Callable[[], None]) -> None:
+        """Tell what came of some work, unless whom it is told is gone."""
+        if not self._is_stopped:
+            # It may go at this very moment.
+            with contextlib.suppress(RuntimeError):
+                tell()
 
     def _next(self) -> tuple[Hashable, Work, ScreenPhotos, PhotoStore] | None:
         with self._wake:
@@ -135,16 +146,17 @@ class _Lane:
             try:
                 answer = work(photos, self._cache)
             except GlassCapError as error:
-                self._fail(error.line)
+                self._told(partial(self._fail, error.line))
             except MemoryError:
-                self._fail(_NO_MEMORY)
+                self._told(partial(self._fail, _NO_MEMORY))
             except ImportError as error:
-                self._fail(MissingModuleError.of(error).line)
+                self._told(partial(self._fail, MissingModuleError.of(error).line))
             except Exception as error:  # noqa: BLE001
                 # A thread that ended here would freeze the screen without a word.
-                self._fail(f"The screen could not be drawn ({error!r}); undo the last step")
+                words = f"The screen could not be drawn ({error!r}); undo the last step"
+                self._told(partial(self._fail, words))
             else:
-                self._answer(channel, answer, store)
+                self._told(partial(self._answer, channel, answer, store))
             self._done_at = monotonic()
 
 
@@ -233,10 +245,13 @@ class RenderService(QObject):
             self.photo_decoded.emit()
 
     def stop(self) -> None:
-        """End the threads."""
+        """End the threads; a window that closes does not wait for a render."""
         interface_turn().set_free()
         self._watch.stop()
         self._stop.set()
         for lane in self._lanes.values():
             lane.stop()
-        self._decoder.shutdown(wait=True, cancel_futures=True)
+        self._decoder.shutdown(wait=False, cancel_futures=True)
+        until = monotonic() + _STOPPING_SECONDS
+        for lane in self._lanes.values():
+            lane.join(until)

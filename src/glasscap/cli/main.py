@@ -7,6 +7,7 @@ import io
 import os
 import re
 import sys
+import warnings
 from collections.abc import Iterable, Sequence
 from importlib import import_module
 from typing import Any, NoReturn
@@ -59,14 +60,27 @@ def build_parser(wanted: Iterable[str] = _COMMANDS) -> argparse.ArgumentParser:
 def program() -> NoReturn:
     """Run the command line of this process, and leave with its exit status."""
     arguments = sys.argv[1:]
-    if not _is_command(arguments):
-        sys.exit(main(arguments))
-    # While the program is loaded much is made and nothing thrown away.
-    gc.set_threshold(_MADE_BEFORE_A_LOOK)
+    if _is_command(arguments):
+        _silence_libraries()
+        # While the program is loaded much is made and nothing thrown away.
+        gc.set_threshold(_MADE_BEFORE_A_LOOK)
     status = main(arguments)
-    # All is written and closed by now. To take everything apart that was loaded would take longer than to cut.
+    # All is written and closed by now. To take everything apart that was loaded would take longer than to cut,
+    # and a window that was closed would wait for what is still rendered.
+    sys.stdout.flush()
     sys.stderr.flush()
     os._exit(status)
+
+
+def _silence_libraries() -> None:
+    """Leave standard error to this program: decoders write there whatever they make of a damaged picture."""
+    warnings.simplefilter("ignore")
+    sys.stderr.flush()
+    own = os.dup(2)
+    sys.stderr = io.TextIOWrapper(io.FileIO(own, "w"), sys.stderr.encoding, sys.stderr.errors, write_through=True)
+    silent = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(silent, 2)
+    os.close(silent)
 
 
 def _as_written(error: UnicodeError) -> tuple[str | bytes, int]:

@@ -15,6 +15,7 @@ from glasscap.core.raster.pixels import Bytes
 
 # The largest side the formats themselves allow.
 _WEBP_SIDE, _JPEG_SIDE = 16_383, 65_500
+_AVIF_THREADS = 4
 # The mean of a JPEG's block is stored times eight: in steps of seven it is right to under half a level.
 _COARSEST_MEAN = 7
 
@@ -38,6 +39,11 @@ def write_avif(rgba: Bytes, options: FileOptions, tags: Tags) -> bytes:
         quality=quality,
         subsampling="4:4:4",
         speed=4 if options.is_small else 6,
+        # Tiles and threads change what comes out: the same on every machine, however many processors it has.
+        autotiling=False,
+        tile_rows=1,
+        tile_cols=1,
+        max_threads=_AVIF_THREADS,
         advanced={"a:lossless": "1"},
     )
 
