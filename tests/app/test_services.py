@@ -18,6 +18,7 @@ from glasscap.core.errors import ExportError
 from glasscap.core.formats import drawing_process
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
+from glasscap.files.jobs import new_store
 from glasscap.files.recent import remember_job
 from tests.core.document.strategies import JOB, STORE
 
@@ -65,7 +66,7 @@ def test_a_window_that_closes_does_not_wait_for_a_drawing(
 ) -> None:
     monkeypatch.setattr(drawing_process, "_PROGRAM", "import time; time.sleep(600)")
     service = RenderService(STORE)
-    service.ask("proof", lambda photos, cache: drawing_process.drawn_png(b"<svg/>", 400, 400))
+    service.ask("proof", lambda photos, cache: drawing_process.drawn_png(b"<svg/>", 400))
     wait(lambda: bool(drawing_process._running))
     begun = time.monotonic()
     service.stop()
@@ -254,3 +255,26 @@ def test_kept_results_are_a_stated_share_and_cut_back_when_memory_is_short(tmp_p
         kept.put(n, n, 100)
     kept.cut_back(250)
     assert kept.nbytes == 200 and kept.peek(8) == 8 and kept.peek(0) is None
+
+
+def test_stopping_does_not_wait_for_what_is_rendered() -> None:
+    may_end, has_begun = threading.Event(), threading.Event()
+    service = RenderService(new_store())
+
+    def long(photos: object, cache: object) -> str:
+        has_begun.set()
+        may_end.wait(20)
+        return "late"
+
+    told: list[object] = []
+    service.answered.connect(lambda channel, answer: told.append(answer))
+    service.ask("proof", long)
+    assert has_begun.wait(10)
+    begun = time.monotonic()
+    service.stop()
+    assert time.monotonic() - begun < 1
+    may_end.set()
+    for _ in range(20):
+        QApplication.processEvents()
+        time.sleep(0.01)
+    assert told == []

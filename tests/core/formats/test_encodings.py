@@ -3,6 +3,7 @@
 import io
 import struct
 import subprocess
+import sys
 import zipfile
 import zlib
 
@@ -221,3 +222,22 @@ def test_endings_name_formats() -> None:
         format_of(".gif")
     with pytest.raises(ExportError, match="16383"):
         encode_pixels(np.zeros((1, 16400, 4), np.uint8), FileOptions("webp"), NONE)
+
+
+def test_avif_is_the_same_whatever_processors_there_are() -> None:
+    code = """
+import hashlib, os, sys
+import numpy as np, cv2
+os.sched_setaffinity(0, list(os.sched_getaffinity(0))[: int(sys.argv[1])])
+from glasscap.core.document.outputs import FileOptions
+from glasscap.core.formats.registry import encode_pixels
+from glasscap.core.formats.tags import Tags
+small = np.random.default_rng(1).integers(0, 255, (30, 40, 4)).astype(np.uint8)
+rgba = cv2.resize(small, (1200, 900), interpolation=cv2.INTER_CUBIC)
+print(hashlib.sha256(encode_pixels(rgba, FileOptions("avif", quality=70), Tags())).hexdigest())
+"""
+    made = [
+        subprocess.run([sys.executable, "-c", code, n], capture_output=True, text=True, check=True).stdout
+        for n in ("1", "64")
+    ]
+    assert made[0] == made[1]

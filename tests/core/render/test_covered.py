@@ -48,7 +48,7 @@ def assert_full(job: Job, size: OutputSize) -> None:
     assert photo[whole].min() == 255
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=80, deadline=None)
 @given(
     st.sampled_from(["rectangle", "circle", "hexagon", "heart"]),
     st.tuples(st.floats(60, 100), st.floats(45, 75)),
