@@ -4,12 +4,13 @@ import ctypes
 import os
 from pathlib import Path
 
+from glasscap.core.free_memory import MEMINFO, memory
+
 # <malloc.h>: M_TRIM_THRESHOLD, M_MMAP_THRESHOLD (glibc; other C libraries lack mallopt and are left alone).
 _TRIM, _MMAP = -1, -3
 _KEPT_BYTES, _OWN_MAP_BYTES = 256 << 20, 32 << 20
 # Kept frames, masks and blurs take a sixteenth of the machine's memory, within these bounds.
 _SHARE, _LEAST, _MOST = 16, 96 << 20, 512 << 20
-_MEMINFO = Path("/proc/meminfo")
 
 
 def keep_freed_memory() -> bool:
@@ -31,11 +32,7 @@ def share_of_memory(percent: int) -> int:
     return max(os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") * percent // 100, _LEAST)
 
 
-def is_memory_short(meminfo: Path = _MEMINFO) -> bool:
-    """Whether less than a tenth of the machine's memory is left (proc(5), MemAvailable)."""
-    try:
-        lines = dict(line.split(":", 1) for line in meminfo.read_text().splitlines() if ":" in line)
-        whole, left = (int(lines[name].split()[0]) for name in ("MemTotal", "MemAvailable"))
-    except (OSError, KeyError, ValueError):
-        return False
-    return left < whole // 10
+def is_memory_short(meminfo: Path = MEMINFO) -> bool:
+    """Whether less than a tenth of the machine's memory is left."""
+    found = memory(meminfo)
+    return found is not None and found[1] < found[0] // 10

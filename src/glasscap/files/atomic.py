@@ -5,6 +5,7 @@ import errno
 import itertools
 import os
 import stat
+from collections.abc import Iterator
 from pathlib import Path
 
 from glasscap.core.errors import FileProblemError
@@ -53,21 +54,9 @@ def write_atomically(path: Path, data: bytes) -> None:
     Writes a neighbour, flushes it to the disk, then renames it over. What a symbolic link leads to is written,
     the link stays. Raises FileProblemError; nothing is left behind then.
     """
-    neighbour = None
-    try:
-        path = Path(os.path.realpath(path)) if path.is_symlink() else path
-        if path.is_dir():
-            raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
-        handle, neighbour = _new_neighbour(path)
-        with os.fdopen(handle, "wb") as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
-        os.chmod(neighbour, _mode_for(path))
+    path = _meant(path)
+    with _neighbour(path, data) as neighbour:
         os.replace(neighbour, path)
-    except (OSError, ValueError) as error:
-        _forget(neighbour)
-        raise file_problem(path, error) from error
     _flush_folder(path.parent)
 
 
@@ -75,6 +64,32 @@ def write_numbered(path: Path, data: bytes) -> Path:
     """Write a file that is not there yet, with the next number added where one is; return its path.
 
     However many write side by side, each gets a file of its own. Raises FileProblemError.
+    """
+    with _neighbour(path, data) as neighbour:
+        for count in range(1, _MOST_NUMBERS):
+            free = path if count == 1 else path.with_name(f"{path.stem} {count}{path.suffix}")
+            with contextlib.suppress(FileExistsError):
+                _place(neighbour, free)
+                return free
+    raise FileProblemError(path.name, "there are too many files of this name", "choose another name")
+
+
+def _meant(path: Path) -> Path:
+    """Return the file that is meant: what a link leads to. Raises FileProblemError, for a folder too."""
+    try:
+        path = Path(os.path.realpath(path)) if path.is_symlink() else path
+        if not path.is_dir():
+            return path
+    except (OSError, ValueError) as error:
+        raise file_problem(path, error) from error
+    raise FileProblemError(path.name or str(path), "it is a folder", "name a file")
+
+
+@contextlib.contextmanager
+def _neighbour(path: Path, data: bytes) -> Iterator[str]:
+    """Hand out a file beside a path that holds all of some bytes; in the end it is gone, but for what was moved.
+
+    Raises FileProblemError for what the disk says meanwhile.
     """
     neighbour = None
     try:
@@ -84,16 +99,11 @@ def write_numbered(path: Path, data: bytes) -> Path:
             file.flush()
             os.fsync(file.fileno())
         os.chmod(neighbour, _mode_for(path))
-        for count in range(1, _MOST_NUMBERS):
-            free = path if count == 1 else path.with_name(f"{path.stem} {count}{path.suffix}")
-            with contextlib.suppress(FileExistsError):
-                _place(neighbour, free)
-                return free
+        yield neighbour
     except (OSError, ValueError) as error:
         raise file_problem(path, error) from error
     finally:
         _forget(neighbour)
-    raise FileProblemError(path.name, "there are too many files of this name", "choose another name")
 
 
 def _place(whole: str, free: Path) -> None:

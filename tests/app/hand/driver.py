@@ -217,6 +217,18 @@ class Hand:
         self.type(str(path))
         self.key("Return")
 
+    def write_into(self, folder):
+        """In the export view, choose where files go, and write them."""
+        self.click("Change…", "push button", exact=True)
+        field = self.find("Directory", "text")
+        until(lambda: self.has_focus(field), "the dialog has the keys")
+        self.key("ctrl+a")
+        self.type(str(folder))
+        self.key("Return")
+        self.rest(0.6)
+        self.click("Write", "push button")
+        until(lambda: list(folder.iterdir()) and self.has("written and read back"), "the files are written", 90)
+
     def save_as(self, path):
         """Save the job under a name; what the file says."""
         self.key("ctrl+shift+s")

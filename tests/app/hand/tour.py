@@ -66,15 +66,7 @@ def scenario(folder):
     hand.key("ctrl+s")
     until(lambda: hand.has("saved", exact=True), "the top bar says saved")
     hand.click("Export…", "push button")
-    hand.click("Change…", "push button", exact=True)
-    field = hand.find("Directory", "text")
-    until(lambda: hand.has_focus(field), "the dialog has the keys")
-    hand.key("ctrl+a")
-    hand.type(str(out))
-    hand.key("Return")
-    hand.rest(0.6)
-    hand.click("Write", "push button")
-    until(lambda: list(out.iterdir()) and hand.has("written and read back"), "the files are written", 90)
+    hand.write_into(out)
     hand.key("Escape")
 
     assert items_of(job_of(path)), "the job file is whole"

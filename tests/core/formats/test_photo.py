@@ -10,6 +10,7 @@ import pytest
 from PIL import Image, ImageCms
 
 from glasscap.core.errors import PhotoError, PhotoTooBigError
+from glasscap.core.formats import photo
 from glasscap.core.formats.orientation import upright
 from glasscap.core.formats.photo import photo_facts, read_draft, read_photo
 from tests import profiles
@@ -281,3 +282,21 @@ def test_drafts_are_small_and_upright() -> None:
     assert draft.size == (300, 400)
     assert read_draft(data, "a", 1600) is None
     assert read_draft(png_photo(), "a", 10) is None
+
+
+@pytest.mark.parametrize("mode", ["RGB", "RGBA", "L", "LA", "P", "CMYK", "1"])
+def test_a_photo_read_in_bands_is_the_same(mode: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    kind = "TIFF" if mode == "CMYK" else "PNG"
+    data = encoded(Image.fromarray(noise_rgba(61, 47, alpha=True)).convert("RGB").convert(mode), kind)
+    whole = read_photo(data, "a").rgba
+    monkeypatch.setattr(photo, "_BAND_PX", 61 * 5)
+    assert np.array_equal(read_photo(data, "a").rgba, whole)
+
+
+def test_a_photo_there_is_no_memory_for_is_refused_with_the_figures(monkeypatch: pytest.MonkeyPatch) -> None:
+    data = encoded(Image.new("1", (17_000, 17_000)), "PNG")
+    monkeypatch.setattr(photo, "memory", lambda: (4 << 30, 1 << 30))
+    with pytest.raises(
+        PhotoTooBigError, match=r"17000 x 17000 px take 3.5 GB to read, and 1.1 GB of memory are free"
+    ):
+        read_photo(data, "wall.png")

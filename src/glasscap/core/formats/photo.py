@@ -4,7 +4,7 @@ import numpy as np
 from msgspec import Struct
 from PIL import Image
 
-from glasscap.core.errors import PhotoError
+from glasscap.core.errors import PhotoError, PhotoTooBigError
 from glasscap.core.formats.artwork import cleaned, draw_artwork, is_artwork
 from glasscap.core.formats.colour import BrokenProfileError, profile_name, to_srgb
 from glasscap.core.formats.orientation import upright
@@ -18,10 +18,14 @@ from glasscap.core.formats.photo_header import (
 )
 from glasscap.core.formats.photo_jpeg import decode_jpeg, has_plain_colour
 from glasscap.core.formats.tiff_deep import decode_deep_tiff
+from glasscap.core.free_memory import memory
 from glasscap.core.raster.pixels import Bytes, PhotoPixels
 
 # How a header names pictures of one colour channel, 8 and 16 bit, with and without alpha.
 GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
+_BAND_PX = 1 << 22
+# What a decoder holds of a px, and what is handed on.
+_BYTES_A_PX = 12
 # Of TIFF: what has 16 bits without a sign is read elsewhere.
 _TOO_MANY_BITS = 16
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
@@ -74,6 +78,7 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     if is_artwork(data):
         return draw_artwork(data, name)
     header = read_header(data, name, pixel_limit=pixel_limit)
+    _check_memory(name, header)
     decoded, alpha = _decoded(data, name, header), None
     if isinstance(decoded, tuple):
         decoded, alpha = decoded
@@ -84,6 +89,16 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     is_upright = header.format == "TIFF" and header.bits <= 8
     pixels = np.ascontiguousarray(rgba) if is_upright else upright(rgba, header.orientation)
     return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool((pixels[..., 3] == 255).all()))
+
+
+def _check_memory(name: str, header: PhotoHeader) -> None:
+    """Refuse a photo that there is no memory for, before any is taken. Raises PhotoTooBigError."""
+    width, height = header.stored_size
+    needed, found = width * height * _BYTES_A_PX, memory()
+    if found is not None and needed > (free := found[1]):
+        takes = f"{width} x {height} px take {needed / 1e9:.1f} GB to read"
+        why = f"{takes}, and {free / 1e9:.1f} GB of memory are free"
+        raise PhotoTooBigError(name, why, "close other programs, or save it smaller")
 
 
 def read_draft(data: bytes, name: str, at_least: int) -> PhotoPixels | None:
@@ -130,7 +145,28 @@ def _decoded(
 
 
 def _managed(decoded: Image.Image | Bytes, header: PhotoHeader) -> Bytes:
-    """Return straight sRGB RGBA of what a decoder gave (an RGBA array or a picture of any mode)."""
+    """Return straight sRGB RGBA of what a decoder gave (an RGBA array or a picture of any mode).
+
+    Band by band: whole copies on the way would take several times the memory of the photo.
+    """
+    if isinstance(decoded, np.ndarray):
+        if header.icc is None:
+            return decoded
+        height, width = decoded.shape[:2]
+    else:
+        width, height = decoded.size
+    rows = max(1, _BAND_PX // max(1, width))
+    if rows >= height:
+        return _converted(decoded, header)
+    out = np.empty((height, width, 4), np.uint8)
+    for y0 in range(0, height, rows):
+        y1 = min(y0 + rows, height)
+        band = decoded[y0:y1] if isinstance(decoded, np.ndarray) else decoded.crop((0, y0, width, y1))
+        out[y0:y1] = _converted(band, header)
+    return out
+
+
+def _converted(decoded: Image.Image | Bytes, header: PhotoHeader) -> Bytes:
     if isinstance(decoded, np.ndarray):
         if header.icc is None:
             return decoded
