@@ -12,13 +12,14 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.outputs import FileOptions, Output
+from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.formats.registry import FORMATS
 from glasscap.demo.job import demo_job
 from glasscap.files.jobs import save_job
 
 ROOT = Path(__file__).parents[2]
-PYTHONS = ("3.12", "3.13", "3.14")
+# Python 3.13 lies between them.
+PYTHONS = ("3.12", "3.14")
 PIP = ("-m", "pip", "--disable-pip-version-check", "--quiet")
 
 
@@ -47,10 +48,10 @@ def wheel(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def clean(wheel: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The folder of the programs of a clean environment with the wheel in it."""
     place = tmp_path_factory.mktemp("clean")
-    run(sys.executable, "-m", "venv", place)
-    python = place / "bin/python"
-    run(python, *PIP, "install", "--require-hashes", "--no-deps", "-r", ROOT / "requirements/runtime.txt")
-    run(python, *PIP, "install", "--no-deps", wheel)
+    run(sys.executable, "-m", "venv", "--without-pip", place)
+    into = (sys.executable, *PIP, "--python", place / "bin/python", "install", "--no-compile", "--no-deps")
+    run(*into, "--require-hashes", "-r", ROOT / "requirements/runtime.txt")
+    run(*into, wheel)
     return place / "bin"
 
 
@@ -87,7 +88,9 @@ def test_every_format_is_written_and_checked(clean: Path, tmp_path: Path) -> Non
     kinds = [*FORMATS]
     names = {item.name: item.id for item in job.sheets[0].items}
     rows = tuple(
-        Output(f"o{n}", names["Blue plate"], name=f"plate-{kind}", file=FileOptions(kind))
+        Output(
+            f"o{n}", names["Jug"], OutputSize("longest", width=240), name=f"jug-{kind}", file=FileOptions(kind)
+        )
         for n, kind in enumerate(kinds)
     )
     path, out = tmp_path / "cards.glasscap", tmp_path / "out"
@@ -104,10 +107,7 @@ def test_every_format_is_written_and_checked(clean: Path, tmp_path: Path) -> Non
     environment |= {"QT_QPA_PLATFORM": "offscreen", "HOME": str(tmp_path), "XDG_STATE_HOME": str(tmp_path)}
     run(clean / "glasscap", "--shot", shot, "--demo", cwd=tmp_path, env=environment)
     assert shot.stat().st_size > 20_000
-    assert run(clean / "python", *PIP, "check", env=environment).stdout.strip() in (
-        "",
-        "No broken requirements found.",
-    )
+    run(sys.executable, *PIP, "--python", clean / "python", "check")
 
 
 def test_a_missing_module_is_one_line(clean: Path, tmp_path: Path) -> None:

@@ -114,14 +114,14 @@ def assert_alike(job, item_id: str, *, is_blurred: bool) -> None:
         check_file(made.data, made.pixels, output.file, made.tags, f"x.{kind}")
 
 
-@settings(max_examples=16, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(cutouts())
 def test_any_cutout_is_drawn_as_the_picture_is(item) -> None:
     sheet = replace(JOB.sheets[0], items=(item,))
     assert_alike(replace(JOB, sheets=(sheet,)), item.id, is_blurred=has_blur(item))
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=6, deadline=None)
 @given(st.lists(cutouts(), min_size=1, max_size=3), looks())
 def test_any_group_is_drawn_as_the_picture_is(items, finishes) -> None:
     named = [replace(item, id=f"i{n}") for n, item in enumerate(items)]

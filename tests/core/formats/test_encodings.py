@@ -233,7 +233,7 @@ from glasscap.core.document.outputs import FileOptions
 from glasscap.core.formats.registry import encode_pixels
 from glasscap.core.formats.tags import Tags
 small = np.random.default_rng(1).integers(0, 255, (30, 40, 4)).astype(np.uint8)
-rgba = cv2.resize(small, (1200, 900), interpolation=cv2.INTER_CUBIC)
+rgba = cv2.resize(small, (700, 520), interpolation=cv2.INTER_CUBIC)
 print(hashlib.sha256(encode_pixels(rgba, FileOptions("avif", quality=70), Tags())).hexdigest())
 """
     made = [

@@ -31,7 +31,7 @@ LOOKS = {
     "dashed brush": Finishes(strokes=(Stroke(60, INK, texture="brush", dashes=(150.0, 60.0)),)),
     "gradient": Finishes(strokes=(Stroke(80, GradientPaint((Stop(0, "#d04010"), Stop(1, "#1060a0")), way="along")),)),
     **{f"rough: {kind}": Finishes(Edge(rough=Rough(kind, 12.0))) for kind in ("torn", "brushed", "deckled", "stamped")},
-    **{f"stroke of {name}": Finishes(strokes=(Stroke(100, TexturePaint(name)),)) for name in TEXTURES},
+    **{f"stroke of {name}": Finishes(strokes=(Stroke(100, TexturePaint(name)),)) for name in ("linen", "hatch")},
 }  # fmt: skip
 
 

@@ -1,13 +1,14 @@
 """SVG drawn by a process of its own: the drawing library holds the interpreter, and may crash."""
 
 import json
+import signal
 import subprocess
 import sys
 from pathlib import Path
 from threading import get_ident
 
-# A drawing may take long, but not for ever (seconds), nor all the memory.
-_LONGEST, _MOST_MEMORY = 10, 6 << 30
+# A drawing may take long, but not for ever (seconds of the processor, and of waiting), nor all the memory.
+_LONGEST, _LONGEST_WAIT, _MOST_MEMORY = 10, 60, 6 << 30
 # The process each thread waits for.
 _running: dict[int, "subprocess.Popen[bytes]"] = {}
 # Text without a font that is there is set in these, which come with the program: the same on every machine.
@@ -23,7 +24,8 @@ _FAMILIES = {
 }  # fmt: skip
 _PROGRAM = """
 import json, resource, sys
-most = int(sys.argv[2])
+most, seconds = int(sys.argv[2]), int(sys.argv[3])
+resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 5))
 resource.setrlimit(resource.RLIMIT_AS, (most, most))
 resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 import resvg_py
@@ -44,16 +46,18 @@ def drawn_png(svg: bytes, width: int) -> bytes:
     if b"text" in svg:
         # To look through all fonts takes longer than most drawings.
         how |= {"skip_system_fonts": False, "font_files": [str(path) for path in _FONT_FILES], **_FAMILIES}
-    command = [sys.executable, "-I", "-c", _PROGRAM, json.dumps(how), str(_MOST_MEMORY)]
+    command = [sys.executable, "-I", "-c", _PROGRAM, json.dumps(how), str(_MOST_MEMORY), str(_LONGEST)]
     try:
         code, drawn, complaint = _run(command, svg)
     except subprocess.TimeoutExpired:
-        raise ValueError(f"it takes more than {_LONGEST} s") from None
+        raise ValueError(f"it takes more than {_LONGEST_WAIT} s") from None
     except OSError as error:
         raise ValueError(f"no process could be started for it: {error.strerror}") from error
     if code > 0:
         words = complaint.decode(errors="replace").strip().splitlines()
         raise ValueError(words[-1] if words else "the drawing library gave up")
+    if code == -signal.SIGXCPU:
+        raise ValueError(f"it takes more than {_LONGEST} s")
     if code:
         raise ValueError("the drawing library gave up")
     return drawn
@@ -71,7 +75,7 @@ def _run(command: list[str], given: bytes) -> tuple[int, bytes, bytes]:
     with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe) as process:
         _running[get_ident()] = process
         try:
-            drawn, complaint = process.communicate(given, timeout=_LONGEST)
+            drawn, complaint = process.communicate(given, timeout=_LONGEST_WAIT)
         except BaseException:
             process.kill()
             raise
