@@ -108,6 +108,8 @@ def test_the_corners_of_a_place_of_ones_own_are_dragged(
 ) -> None:
     answer(monkeypatch, "file_to_open", photo)
     view.own.click()
+    # The photo is read in a thread.
+    placed.settle(lambda: bool(placed.session.job.mockups))
     settle(placed)
     (mockup,) = placed.session.job.mockups
     assert isinstance(mockup.place, OwnPlace)
