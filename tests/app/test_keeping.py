@@ -2,6 +2,7 @@
 
 import time
 from collections.abc import Callable
+from concurrent.futures import Future
 from pathlib import Path
 
 import pytest
@@ -10,9 +11,11 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from glasscap.app.asking import Button
+from glasscap.app.keeping import Keeping
 from glasscap.app.start_view import StartView
+from glasscap.app.studio import empty_job
 from glasscap.core.errors import FileProblemError
-from glasscap.files.jobs import job_preview
+from glasscap.files.jobs import job_preview, new_store
 from glasscap.files.kept_work import WORK, KeptWork, kept_works, read_origin
 from glasscap.files.work_keeper import WorkKeeper, recover
 from tests.app.answers import answer
@@ -207,3 +210,14 @@ def test_what_was_said_goes_when_keeping_works_again(placed: Hand, monkeypatch: 
     monkeypatch.setattr(keeper, "keep", keep)
     placed.key(Qt.Key.Key_Right)
     placed.settle(lambda: not toast.isVisible())
+
+
+def test_what_ends_after_the_window_or_belongs_to_another_job_is_dropped(placed: Hand) -> None:
+    session, keeping = placed.session, Keeping(placed.session, placed.studio.shell)
+    done: Future[None] = Future()
+    done.set_result(None)
+    keeping._on_done(empty_job(), new_store(), done)
+    assert keeping._kept is None
+    keeping.stop()
+    keeping._on_done(session.committed, session.store, done)
+    assert not keeping._timer.isActive()

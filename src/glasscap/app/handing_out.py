@@ -1,14 +1,14 @@
 """Pictures out by hand: on the clipboard, or dragged into another program as a file."""
 
-import atexit
 import shutil
 import tempfile
 from concurrent.futures import Future, ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QMetaType, QMimeData, QObject, QPoint, Qt, QUrl, Signal
 from PySide6.QtGui import QDrag, QGuiApplication
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
 from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.mimes import FILES_MIME, ITEM_MIME, OUT_MIME, PNG_MIME, SVG_MIME
@@ -160,7 +160,9 @@ class HandOut(QObject):
         """Return a folder for dragged files; it goes when the program ends."""
         if self._folder is None:
             self._folder = Path(tempfile.mkdtemp(prefix="glasscap-"))
-            atexit.register(shutil.rmtree, self._folder, ignore_errors=True)
+            # Not at the interpreter's own end: the program leaves without it.
+            remove = partial(shutil.rmtree, self._folder, ignore_errors=True)
+            QApplication.instance().aboutToQuit.connect(remove)  # type: ignore[union-attr]
         return self._folder
 
     def stop(self) -> None:

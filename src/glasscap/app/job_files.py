@@ -10,20 +10,22 @@ from glasscap.app import asking
 from glasscap.app.asking import Button
 from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.session import Session
-from glasscap.core.document.model import Job
+from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
+from glasscap.core.render.photos import PhotoStore
 from glasscap.files.jobs import (
     OpenedJob,
     Stamp,
     job_preview,
-    lost_photos_put_in,
+    lost_photos,
     open_job,
     relinked,
     save_job,
     stamp_of,
 )
 from glasscap.files.locks import JobHold, is_held
+from glasscap.files.photo_links import put_in
 from glasscap.files.recent import remember_job
 
 _READ_ONLY = "The job is open in another window, so it is read-only here. Save as… makes a copy"
@@ -137,14 +139,14 @@ class JobFiles(QObject):
             return False
         if path == old and not (yield from self._may_write_over(path)):
             return False
+        lost = () if old is None else (yield from _lost_photos(session.committed, old.parent, store))
+        if session.store is not store:
+            return False
         session.settle()
         before = session.committed
-        lost = () if old is None else lost_photos_put_in(before, old.parent, store)[1]
 
         def relink(job: Job) -> Job:
-            if old is None:
-                return job
-            return relinked(lost_photos_put_in(job, old.parent, store)[0], old.parent, path.parent)
+            return job if old is None else relinked(put_in(job, lost), old.parent, path.parent)
 
         job = relink(before)
         try:
@@ -163,12 +165,14 @@ class JobFiles(QObject):
             return False
         if job is not before:
             is_same = session.committed is before
-            session.apply("Save elsewhere", lambda now: job if is_same else relink(now))
+            words = "Save elsewhere" if path != old else "Put lost photos into the job"
+            session.apply(words, lambda now: job if is_same else relink(now))
         session.mark_saved(path, job)
         self._seen = path, stamp_of(path)
         if lost:
             gone = "is gone from its place" if len(lost) == 1 else "are gone from their places"
-            self.said.emit(f"{', '.join(lost[:3])} {gone} on the disk, and now in the job file itself")
+            names = ", ".join(photo.name for photo in lost[:3])
+            self.said.emit(f"{names} {gone} on the disk, and now in the job file itself")
         self.hold(path)
         self.saved.emit()
         self._remember(path)
@@ -192,6 +196,16 @@ class JobFiles(QObject):
 
 def _read(path: Path) -> Errand[OpenedJob]:
     return (yield from waited(f"Opening {path.name}", lambda ticket: open_job(path)))
+
+
+def _lost_photos(job: Job, folder: Path, store: PhotoStore) -> Errand[tuple[PhotoRecord, ...]]:
+    if all(photo.link is None for photo in job.photos):
+        return ()
+    return (
+        yield from waited(
+            "Looking for linked photos", lambda ticket: lost_photos(job, folder, store), may_go_on=True
+        )
+    )
 
 
 def _with_ending(path: Path) -> Path:

@@ -8,6 +8,7 @@ from glasscap.app.session import Session
 from glasscap.app.threads import stay_behind
 from glasscap.core.document.model import Job
 from glasscap.core.errors import GlassCapError
+from glasscap.core.render.photos import PhotoStore
 from glasscap.files.jobs import job_preview
 from glasscap.files.kept_work import KeptWork
 from glasscap.files.work_keeper import WorkKeeper
@@ -21,7 +22,7 @@ class Keeping(QObject):
 
     said = Signal(str)
     mended = Signal(str)
-    _done = Signal(object, object)
+    _done = Signal(object, object, object)
 
     def __init__(self, session: Session, parent: QObject) -> None:
         super().__init__(parent)
@@ -31,7 +32,7 @@ class Keeping(QObject):
         self._painter = ThreadPoolExecutor(1, thread_name_prefix="preview", initializer=stay_behind)
         self._is_painting = False
         self._kept: Job | None = None
-        self._is_busy, self._told = False, ""
+        self._is_busy, self._is_stopped, self._told = False, False, ""
         self._timer = QTimer(self, singleShot=True, interval=_AFTER_MS)
         self._timer.timeout.connect(self.keep)
         session.job_changed.connect(self._on_changed)
@@ -59,17 +60,23 @@ class Keeping(QObject):
         self._is_busy = True
         store, path, name = session.store, session.path, session.name
         future = self._pool.submit(self._keeper.keep, job, store, path, name)
-        future.add_done_callback(lambda future: self._done.emit(job, future))
+        future.add_done_callback(lambda future: self._done.emit(job, store, future))
 
-    def _on_done(self, job: Job, future: "Future[None]") -> None:
+    def _on_done(self, job: Job, store: PhotoStore, future: "Future[None]") -> None:
         self._is_busy = False
+        if self._is_stopped:
+            # It arrives from a thread, maybe after the end.
+            return
         error = future.exception()
-        if error is None:
+        if store is not self._session.store:
+            # Another job is shown by now.
+            error = None
+        elif error is None:
             self._kept = job
             if self._told:
                 self.mended.emit(self._told)
             self._told = ""
-            self._paint(job)
+            self._paint(job, store)
         elif isinstance(error, GlassCapError):
             if not self._told:
                 self._told = f"Unsaved work cannot be kept aside ({error.why}); save the job to be safe"
@@ -79,16 +86,16 @@ class Keeping(QObject):
         if not self.is_current:
             self._timer.start(_AGAIN_MS if error is None else _AFTER_MS)
 
-    def _paint(self, job: Job) -> None:
+    def _paint(self, job: Job, store: PhotoStore) -> None:
         """Have the picture of what is kept made now and then."""
         if self._is_painting or not self._keeper.wants_preview:
             return
         self._is_painting = True
-        store = self._session.store
 
         def paint() -> None:
             png = job_preview(job, store)
-            self._pool.submit(self._keeper.keep_preview, png)
+            if store is self._session.store:
+                self._pool.submit(self._keeper.keep_preview, png)
 
         def ended(future: "Future[None]") -> None:
             self._is_painting = False
@@ -116,6 +123,7 @@ class Keeping(QObject):
 
     def stop(self) -> None:
         """Forget, and end the thread."""
+        self._is_stopped = True
         self._timer.stop()
         self._painter.shutdown(wait=False, cancel_futures=True)
         self.forget()

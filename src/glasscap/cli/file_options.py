@@ -156,6 +156,6 @@ def colour_of(call: argparse.Namespace) -> str | None:
 def say_losses(output: Output, encoded: Encoded) -> None:
     """Tell on standard error what the format loses, or cannot hold as it was asked for."""
     if output.file.format == "pdf" and (ppi := page_ppi(*encoded.planned.size, encoded.tags.ppi)):
-        print(f"glasscap: no PDF page can be as large or small as that; it has {ppi:g} ppi", file=sys.stderr)
+        print(f"glasscap: no PDF page can have that size; this one is written at {ppi:g} ppi", file=sys.stderr)
     if output.file.format == "jpeg" and output.background is None:
         print(f"glasscap: JPEG has no transparency; laid over {output.file.background}", file=sys.stderr)

@@ -84,7 +84,7 @@ def _silence_libraries() -> None:
 
 
 def _as_written(error: UnicodeError) -> tuple[str | bytes, int]:
-    """Let any text through to a stream: bytes of a name as they are, letters it has not as numbers."""
+    """Let any text through to a stream: a name's raw bytes as they are, characters it cannot hold as numbers."""
     assert isinstance(error, UnicodeEncodeError)
     part = error.object[error.start : error.end]
     if all("\udc80" <= c <= "\udcff" for c in part):

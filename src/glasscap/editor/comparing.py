@@ -166,7 +166,7 @@ def _note(encoded: Encoded) -> str:
     """Say when a photo is enlarged, or a page cannot be as large as was asked for."""
     ppi = page_ppi(*encoded.planned.size, encoded.tags.ppi) if encoded.file.format == "pdf" else None
     if ppi is not None:
-        return f"A PDF page cannot be as large or small as that; it is written at {ppi:.4g} ppi"
+        return f"No PDF page can have that size; this one is written at {ppi:.4g} ppi"
     if FORMATS[encoded.file.format].keeps == "vector":
         reasons = pixel_reasons(encoded.planned.plan.parts)
         if reasons:

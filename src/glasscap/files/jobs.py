@@ -124,22 +124,15 @@ def stamp_of(path: Path) -> Stamp:
     return found.st_mtime_ns, found.st_size, found.st_ino
 
 
-def lost_photos_put_in(job: Job, folder: Path, store: PhotoStore) -> tuple[Job, tuple[str, ...]]:
-    """Return a job with linked photos that are gone from the disk put into it, and their names.
-
-    Their bytes are at hand as long as the job is open. One that is not is left as it was.
-    """
+def lost_photos(job: Job, folder: Path, store: PhotoStore) -> tuple[PhotoRecord, ...]:
+    """Return the linked photos of an open job that are gone from the disk, but whose bytes are at hand."""
 
     def is_lost(photo: PhotoRecord) -> bool:
         if photo.link is None or photo.sha256 not in store:
             return False
         return not (folder / path_of_text(photo.link)).is_file()
 
-    lost = {photo.sha256: photo.name for photo in job.photos if is_lost(photo)}
-    if not lost:
-        return job, ()
-    photos = tuple(replace(p, link=None) if p.sha256 in lost else p for p in job.photos)
-    return replace(job, photos=photos), tuple(lost.values())
+    return tuple(photo for photo in job.photos if is_lost(photo))
 
 
 def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:

@@ -1,5 +1,6 @@
 """Photos within the job file, or in files beside it."""
 
+from collections.abc import Sequence
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -16,6 +17,12 @@ def embedded(job: Job, store: PhotoStore) -> Job:
     for photo in job.photos:
         store.data(photo)
     return replace(job, photos=tuple(replace(p, link=None) for p in job.photos))
+
+
+def put_in(job: Job, photos: Sequence[PhotoRecord]) -> Job:
+    """Return the job with these photos within its file; others stay where they are."""
+    meant = {photo.sha256 for photo in photos}
+    return replace(job, photos=tuple(replace(p, link=None) if p.sha256 in meant else p for p in job.photos))
 
 
 def photos_folder(path: Path) -> Path:

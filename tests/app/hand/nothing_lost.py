@@ -51,6 +51,24 @@ def scenario(folder):
     hand.key("ctrl+z")
     until(lambda: hand.text(hand.find("Letters", "text", exact=True)) != "POTS", "one undo takes the word back")
 
+    # What another program wrote is not written over unasked.
+    theirs = one.read_bytes()
+    other.write_bytes(theirs)
+    hand.key("Right", "ctrl+s")
+    until(lambda: hand.has("Another program changed"), "Save asks")
+    hand.key("Escape")
+    until(lambda: not hand.has("Another program changed"), "the question is gone")
+    assert other.read_bytes() == theirs, "it was written over"
+    hand.key("ctrl+s")
+    hand.click("Save", "push button", exact=True)
+    until(lambda: other.read_bytes() != theirs and hand.has("saved", exact=True), "now it is written")
+
+    # Quitting asks; Escape stays.
+    hand.key("Right", "ctrl+q")
+    until(lambda: hand.has("changes that are not saved"), "quitting asks")
+    hand.key("Escape")
+    until(lambda: hand.has_focus(hand.find("Bench", exact=True)), "the window stays")
+
     # Undo in a drag drops the drag.
     plate = hand.find("Cutout Blue plate")
     hand.click(plate)

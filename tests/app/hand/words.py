@@ -16,6 +16,12 @@ def scenario(folder):
     until(lambda: not hand.has_focus(draw) and hand.has_focus(bench), "the bench has the keys again")
     assert not hand.is_on(draw)
 
+    # So it has after a click on a check box, and undo takes that back.
+    mask = hand.click("Mask on", "check box")
+    until(lambda: not hand.is_on(mask) and hand.has_focus(bench), "the mask is off, the bench has the keys")
+    hand.key("ctrl+z")
+    until(lambda: hand.is_on(mask), "the mask is on again")
+
     # The help knows the words of practitioners.
     hand.key("ctrl+F1")
     search = hand.find("Find help")

@@ -37,6 +37,7 @@ class CompareStage(QWidget):
         self.backdrop: LookedOn = None
         self._behind: Frame | None = None
         self.early: Frame | None = None
+        self._waits_for = ""
         self.share = 0.5
         self.is_waiting = False
         self._pan = QPointF()
@@ -54,8 +55,8 @@ class CompareStage(QWidget):
     def show_waiting(self, output: Output) -> None:
         """Say that a file is being made; the picture of another row goes."""
         self.is_waiting = True
-        if self.answer is not None and self.answer.request.output.id != output.id:
-            self.answer = None
+        if output.id != self._waits_for:
+            self._waits_for, self.answer, self.early = output.id, None, None
         self.update()
 
     def show_bench(self, frame: Frame | None) -> None:

@@ -11,8 +11,8 @@ from glasscap.core.document.finishes import AS_SHOT, Adjustments, Edge, Finishes
 def working(finishes: Finishes, longest: float = math.inf) -> Finishes:
     """Return finishes without those that are off or do nothing; the mount is left to the plan.
 
-    What is blurred or spread over more than twice the `longest` side (sheet px) of what it falls on is
-    flat there: more would take memory and time without an end, and change nothing.
+    Blurs and spreads end at twice the `longest` side (sheet px) of what they fall on. There a wider one is all
+    but flat, and its memory and time would have no end.
     """
     found = Finishes(
         edge=_edge(finishes.edge),

@@ -13,7 +13,7 @@ from glasscap.core.geometry.types import Affine, Similarity, cosine_sine
 
 # In sheet px: what a cover may miss without a whole level of alpha being lost, at 4x either.
 SLACK = 1 / 4096
-# So far off a shape moved onto pixel lines is not moved at all.
+# In sheet px: a gap smaller than this comes from rounding alone.
 _NEGLIGIBLE = 1e-6
 # A share below which it may be no more than that.
 _SLIGHT = 0.02

@@ -4,6 +4,7 @@ import io
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 from PIL import Image
 
 from glasscap.core.document.outputs import FileOptions
@@ -63,7 +64,8 @@ def write_jpeg(rgba: Bytes, options: FileOptions, tags: Tags) -> bytes:
     if not _is_exact(options.background, how):
         how["keep_rgb"] = True
         # The header that names a density says luma and chroma, too: here EXIF has to name it.
-        tags = Tags(tags.icc, None, tags.exif if tags.ppi is None else with_density(tags.exif, tags.ppi))
+        if tags.ppi is not None:
+            tags = replace(tags, ppi=None, exif=with_density(tags.exif, tags.ppi))
     return _saved(over_colour(rgba, options.background), tags, "JPEG", **how)
 
 

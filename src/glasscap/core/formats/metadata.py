@@ -11,8 +11,8 @@ from PIL.TiffImagePlugin import ImageFileDirectory_v2
 # EXIF 2.32, table 4: orientation; px per unit across and down, and the unit (2 is the inch).
 _ORIENTATION, _X_RESOLUTION, _Y_RESOLUTION, _RESOLUTION_UNIT, _INCH = 0x0112, 0x011A, 0x011B, 0x0128, 2
 _EXIF_DIRECTORY, _GPS_DIRECTORY = 0x8769, 0x8825
-# What describes the photo; the other tags of its first directory describe how its own file is laid out. In turn:
-# description, maker, model, software, date, artist, host computer, copyright, rating.
+# The tags that describe the photo: description, maker, model, software, date, artist, host computer, copyright,
+# rating, density. The others of its first directory tell how its own file is laid out.
 _DESCRIBING = frozenset(
     {0x010E, 0x010F, 0x0110, 0x0131, 0x0132, 0x013B, 0x013C, 0x8298, 0x4746, _X_RESOLUTION, _Y_RESOLUTION}
     | {_RESOLUTION_UNIT}

@@ -24,10 +24,10 @@ from glasscap.core.raster.pixels import Bytes, PhotoPixels
 # How a header names pictures of one colour channel, 8 and 16 bit, with and without alpha.
 GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
 _BAND_PX = 1 << 22
-# What a decoder holds of a px, and what is handed on.
-_BYTES_A_PX = 12
-# Of TIFF: what has 16 bits without a sign is read elsewhere.
-_TOO_MANY_BITS = 16
+# What is held of a px while it is read, by the decoder and of what is handed on, at the most.
+_BYTES_A_PX, _BYTES_A_JPEG_PX = 12, 6
+# Bits a channel of a TIFF that is read by `tiff_deep`.
+_DEEP = 16
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
 
 
@@ -86,7 +86,7 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     if alpha is not None:
         rgba[..., 3] = alpha
     # Of a TIFF of eight bits the library turns the pixels itself.
-    is_upright = header.format == "TIFF" and header.bits <= 8
+    is_upright = header.format == "TIFF" and header.bits != _DEEP
     pixels = np.ascontiguousarray(rgba) if is_upright else upright(rgba, header.orientation)
     return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool((pixels[..., 3] == 255).all()))
 
@@ -94,7 +94,8 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
 def _check_memory(name: str, header: PhotoHeader) -> None:
     """Refuse a photo that there is no memory for, before any is taken. Raises PhotoTooBigError."""
     width, height = header.stored_size
-    needed, found = width * height * _BYTES_A_PX, memory()
+    each = _BYTES_A_JPEG_PX if header.format == "JPEG" else _BYTES_A_PX
+    needed, found = width * height * each, memory()
     if found is not None and needed > (free := found[1]):
         takes = f"{width} x {height} px take {needed / 1e9:.1f} GB to read"
         why = f"{takes}, and {free / 1e9:.1f} GB of memory are free"
@@ -122,19 +123,16 @@ def _decoded(
 ) -> Image.Image | Bytes | tuple[Image.Image, Bytes | None]:
     if header.format == "JPEG" and has_plain_colour(data):
         return decode_jpeg(data, name)
-    if header.format == "TIFF" and header.bits == 16:
+    if header.format == "TIFF" and header.bits == _DEEP:
         deep = decode_deep_tiff(data, name)
         levels = np.ascontiguousarray(to_8_bit(deep.colours))
         colour = Image.fromarray(levels[..., 0] if header.mode == "L" else levels, header.mode)
         return colour, None if deep.alpha is None else to_8_bit(deep.alpha)
     if header.bits > 8 and header.format != "TIFF":
         return decode_deep(data, name)
-    if header.bits >= _TOO_MANY_BITS:
-        raise PhotoError(
-            name,
-            f"it holds numbers of {header.bits} bits, or with a sign",
-            "save it with 8 or 16 bits per channel",
-        )
+    if header.bits > _DEEP:
+        why = f"it holds numbers of {header.bits} bits"
+        raise PhotoError(name, why, "save it with 8 or 16 bits per channel")
     image = open_lazily(data, name)
     try:
         image.seek(0)

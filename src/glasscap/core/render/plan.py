@@ -152,9 +152,8 @@ def part_of(job: Job, sheet: Sheet, cutout: Cutout, sheet_to_output: Affine) -> 
 def _longest(sheet: Sheet, cutout: Cutout) -> float:
     """Return the longest side of what a cutout's lights fall on, sheet px: its sheet's, or its own shape's."""
     placed = cutout.shape_placement
-    return max(
-        sheet.width, sheet.height, 0 if placed is None else placed.width, 0 if placed is None else placed.height
-    )
+    sides = (sheet.width, sheet.height)
+    return max(sides if placed is None else (*sides, placed.width, placed.height))
 
 
 def _mount_part(

@@ -11,7 +11,7 @@ from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.coverage import Coverage, Ints
-from glasscap.core.raster.endless import reduced, wrapped
+from glasscap.core.raster.endless import bordered, reduced, wrapped_within
 from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.scan import cover
 from glasscap.core.raster.words import Words, picked, words
@@ -206,27 +206,33 @@ class StrokeTexture:
         along = (share * np.float32(turns * SIDE) + np.float32(phase[0])).astype(np.float32)
         away = distance / np.float32(scale)
         columns = turns * SIDE / (length * scale)
-        tile = _reduced_grain(stroke.texture, columns, _ROWS_PER_PX / scale)
+        tile = _bristle_tile(stroke.texture, columns, _ROWS_PER_PX / scale)
         bristle = _along(tile, along, away * np.float32(_ROWS_PER_PX) + np.float32(phase[1]))
-        tips = _reduced_grain(stroke.texture, columns, 1.0)
+        tips = _bristle_tile(stroke.texture, columns, 1.0)
         depth = _along(tips, along, np.full_like(along, phase[2])) * np.float32(_RAGGED * stroke.width)
         # The ragged end is a pixel soft at least.
-        left = np.clip(
-            (np.float32(far) - away - depth) / np.float32(max(_SOFT, 1 / scale)) + np.float32(0.5), 0, 1
-        )
+        soft = np.float32(max(_SOFT, 1 / scale))
+        left = np.clip((np.float32(far) - away - depth) / soft + np.float32(0.5), 0, 1)
         return np.asarray(bristle * left, np.float32)
 
 
 @lru_cache(maxsize=16)
 def _reduced_grain(texture: str, across: float, down: float) -> Plane:
-    """Return a brush's tile for being drawn with so many of its px to one."""
+    """Return the tile of a brush, chalk or crayon for being drawn with so many of its px to one."""
     return reduced(grain_tile(texture), across, down)
 
 
-def _along(tile: Plane, columns: Plane, rows: Plane) -> Plane:
-    """Return a reduced tile's values at columns and rows of the whole one."""
-    height, width = tile.shape
-    return wrapped(tile, columns * np.float32(width / SIDE), rows * np.float32(height / SIDE))
+@lru_cache(maxsize=16)
+def _bristle_tile(texture: str, across: float, down: float) -> tuple[Plane, float, float]:
+    """Return a reduced tile that is bordered, and its columns and rows to one of the whole tile."""
+    tile = _reduced_grain(texture, across, down)
+    return bordered(tile), tile.shape[1] / SIDE, tile.shape[0] / SIDE
+
+
+def _along(found: tuple[Plane, float, float], columns: Plane, rows: Plane) -> Plane:
+    """Return the values of a `_bristle_tile` at columns and rows of the whole tile."""
+    tile, x, y = found
+    return wrapped_within(tile, columns * np.float32(x), rows * np.float32(y))
 
 
 def _reach(part: Part, stroke: Stroke) -> float:
