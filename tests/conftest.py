@@ -1,6 +1,7 @@
 """The toolkit off screen, the user's state in a folder of the test's own, and nothing left behind."""
 
 import os
+import tempfile
 import threading
 from collections.abc import Iterator
 from pathlib import Path
@@ -20,6 +21,8 @@ def own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monk
     folder = tmp_path_factory.mktemp("state")
     monkeypatch.setenv("XDG_STATE_HOME", str(folder))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
+    # What goes when the program ends: a test does not end it.
+    monkeypatch.setattr(tempfile, "tempdir", str(folder))
     return folder
 
 
