@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QMessageBox,
     QProgressBar,
     QProgressDialog,
+    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -21,6 +22,7 @@ from PySide6.QtWidgets import (
 from glasscap.app import errands
 from glasscap.app.asking import Button, question
 from glasscap.app.errands import Errand, errands_of, run_errand, waited
+from glasscap.app.widgets.progress import ProgressStrip
 from glasscap.core.errors import ExportError
 from glasscap.core.ticket import Ticket
 from tests.app.conftest import finished
@@ -186,6 +188,38 @@ def test_long_work_says_in_words_where_it_is(place: Place, monkeypatch: pytest.M
     gates[1].set()
     finished(running)
     assert words() == []
+
+
+def test_progress_of_work_one_may_go_on_from_takes_neither_keys_nor_clicks(
+    place: Place, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(errands, "_SHOWN_AFTER_MS", 10)
+    gate = threading.Event()
+    place.field.setFocus()
+    running = place.run(working(lambda ticket: gate.wait(60), may_go_on=True))
+    until(lambda: any(s.isVisible() for s in place.findChildren(ProgressStrip)))
+    assert QApplication.activeModalWidget() is None
+    assert QApplication.focusWidget() is place.field
+    QTest.keyClicks(place.field, "abc")
+    assert place.field.text() == "abc"
+    gate.set()
+    finished(running)
+    assert not any(s.isVisible() for s in place.findChildren(ProgressStrip))
+
+
+def test_cancel_in_the_strip_stops_work(place: Place, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(errands, "_SHOWN_AFTER_MS", 10)
+
+    def long(ticket: Ticket) -> None:
+        while True:
+            ticket.report(0.1)
+            time.sleep(0.002)
+
+    running = place.run(working(long, may_go_on=True))
+    until(lambda: any(s.isVisible() for s in place.findChildren(ProgressStrip)))
+    place.findChildren(ProgressStrip)[0].findChild(QPushButton).click()
+    assert finished(running) is None
+    assert place.said == []
 
 
 def test_cancel_stops_long_work(place: Place, monkeypatch: pytest.MonkeyPatch) -> None:

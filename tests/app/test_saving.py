@@ -10,11 +10,13 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QPushButton
 
-from glasscap.app import job_files
+from glasscap.app import errands, job_files
 from glasscap.app.asking import Button
 from glasscap.app.errands import run_errand
 from glasscap.app.studio import empty_job
+from glasscap.app.widgets.progress import ProgressStrip
 from glasscap.core.formats.job import write_job
 from glasscap.files import jobs
 from glasscap.files.jobs import new_store, open_job, save_job
@@ -251,6 +253,36 @@ def test_a_job_behind_a_symbolic_link_is_written_through_it(placed: Hand, tmp_pa
     placed.do("save")
     assert link.is_symlink()
     assert open_job(real).job == placed.session.job
+
+
+def test_saving_again_is_no_step_of_the_job(placed: Hand, tmp_path: Path) -> None:
+    finished(placed.studio.files.save_to(tmp_path / "cards.glasscap"))
+    placed.key(Qt.Key.Key_Right)
+    before = placed.session.undo_label
+    placed.do("save")
+    assert placed.session.undo_label == before
+    placed.key(Qt.Key.Key_Right)
+    placed.do("undo")
+    assert placed.session.is_saved
+
+
+def test_cancel_while_saving_leaves_the_old_file(
+    placed: Hand, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "cards.glasscap"
+    finished(placed.studio.files.save_to(path))
+    before, gate = path.read_bytes(), threading.Event()
+    monkeypatch.setattr(errands, "_SHOWN_AFTER_MS", 10)
+    monkeypatch.setattr(job_files, "job_preview", lambda *asked: gate.wait(60) and b"")
+    placed.key(Qt.Key.Key_Right)
+    running = placed.studio.files.save()
+    strips = lambda: placed.studio.shell.findChildren(ProgressStrip)  # noqa: E731
+    placed.settle(lambda: bool(strips()))
+    strips()[0].findChild(QPushButton).click()
+    gate.set()
+    assert not finished(running)
+    assert path.read_bytes() == before
+    assert not placed.session.is_saved
 
 
 def test_a_linked_photo_that_vanished_is_put_into_the_job(

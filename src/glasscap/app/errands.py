@@ -17,15 +17,16 @@ from typing import Any, Generic, TypeVar, cast
 
 from msgspec import Struct
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
-from PySide6.QtWidgets import QDialog, QProgressBar, QProgressDialog, QWidget
+from PySide6.QtWidgets import QDialog, QWidget
 from shiboken6 import isValid
 
 from glasscap.app.input_hold import InputHold
+from glasscap.app.widgets.progress import Progress, progress_of
 from glasscap.core.errors import CancelledError, GlassCapError, MissingModuleError
 from glasscap.core.ticket import Ticket
 
 T = TypeVar("T")
-_SHOWN_AFTER_MS, _POLL_MS, _STEPS = 900, 60, 1000
+_SHOWN_AFTER_MS, _POLL_MS = 900, 60
 
 
 class Work(Struct, frozen=True):
@@ -166,11 +167,10 @@ class _Waiting(QObject):
 
     def __init__(self, window: QWidget, work: Work, then: Callable[["Future[object]"], object]) -> None:
         super().__init__(window)
-        self._window, self._title, self._then = window, work.title, then
+        self._window, self._work, self._then = window, work, then
         self._ticket = Ticket()
-        self._dialog: QProgressDialog | None = None
+        self._progress: Progress | None = None
         self._look = QTimer(self, interval=_POLL_MS)
-        self._look.timeout.connect(self._show_progress)
         QTimer.singleShot(_SHOWN_AFTER_MS, self, self._open)
         self._finished.connect(self._on_finished, Qt.ConnectionType.QueuedConnection)
         pool = ThreadPoolExecutor(1, thread_name_prefix="errand")
@@ -181,31 +181,18 @@ class _Waiting(QObject):
     def _open(self) -> None:
         if self._future.done():
             return
-        dialog = QProgressDialog(self._title, "Cancel", 0, _STEPS, self._window)
-        dialog.setWindowTitle("Glass Cap")
-        # The words say what is done; a figure on so low a bar would be cut off.
-        dialog.setBar(QProgressBar(dialog, maximum=_STEPS, textVisible=False))
-        dialog.setWindowModality(Qt.WindowModality.WindowModal)
-        dialog.setMinimumDuration(0)
-        dialog.setAutoClose(False)
-        dialog.setAutoReset(False)
-        dialog.canceled.connect(self._ticket.stop.set)
-        self._dialog = dialog
-        self._show_progress()
-        dialog.show()
+        work = self._work
+        self._progress = progress_of(work.title, self._ticket, self._window, may_go_on=work.may_go_on)
+        self._progress.look()
+        self._progress.show()
+        self._look.timeout.connect(self._progress.look)
         self._look.start()
-
-    def _show_progress(self) -> None:
-        if self._dialog is not None:
-            self._dialog.setValue(min(_STEPS - 1, int(self._ticket.share * _STEPS)))
-            if self._ticket.words:
-                self._dialog.setLabelText(f"{self._title}\n{self._ticket.words}")
 
     def _on_finished(self) -> None:
         self._look.stop()
-        if self._dialog is not None:
-            self._dialog.hide()
-            self._dialog.deleteLater()
+        if self._progress is not None:
+            self._progress.hide()
+            self._progress.deleteLater()
         self.deleteLater()
         self._then(self._future)
 

@@ -1,6 +1,7 @@
 """Job files on the disk, with linked photos found beside them."""
 
 import os
+from collections.abc import Callable
 from pathlib import Path
 
 from msgspec import Struct
@@ -18,6 +19,7 @@ from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore, sha256_of
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan import plan_view
+from glasscap.core.ticket import no_check
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.path_text import path_of_text, text_of_path
 from glasscap.files.photo_search import photo_nearby
@@ -150,17 +152,27 @@ def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:
     return replace(job, photos=tuple(moved(p) for p in job.photos))
 
 
-def save_job(path: Path, job: Job, store: PhotoStore, preview: bytes = b"") -> None:
+def save_job(
+    path: Path, job: Job, store: PhotoStore, preview: bytes = b"", check: Callable[[], None] = no_check
+) -> None:
     """Write a job file atomically and check what was written before the old one is given up.
 
     Raises
     ------
+    CancelledError
+        If `check` raises it, up to where the file is written.
     PhotoMissingError
         If a photo to embed is not at hand.
     FileProblemError, JobFileError
         If it cannot be written; the old file is left as it was.
     """
-    data = write_job(job, store.data, preview)
+
+    def photo_data(photo: PhotoRecord) -> bytes:
+        check()
+        return store.data(photo)
+
+    data = write_job(job, photo_data, preview)
     if read_job(data, path.name).job != job:
         raise JobFileError(path.name, "it would not be read back as it is", "save it under another name")
+    check()
     write_atomically(path, data)

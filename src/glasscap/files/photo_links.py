@@ -21,6 +21,8 @@ def embedded(job: Job, store: PhotoStore) -> Job:
 
 def put_in(job: Job, photos: Sequence[PhotoRecord]) -> Job:
     """Return the job with these photos within its file; others stay where they are."""
+    if not photos:
+        return job
     meant = {photo.sha256 for photo in photos}
     return replace(job, photos=tuple(replace(p, link=None) if p.sha256 in meant else p for p in job.photos))
 
