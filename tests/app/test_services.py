@@ -15,7 +15,7 @@ from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
 from glasscap.core.errors import ExportError
-from glasscap.core.formats import drawing_process
+from glasscap.core.formats import drawing_process, own_process
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
 from glasscap.files.jobs import new_store
@@ -67,11 +67,11 @@ def test_a_window_that_closes_does_not_wait_for_a_drawing(
     monkeypatch.setattr(drawing_process, "_PROGRAM", "import time; time.sleep(600)")
     service = RenderService(STORE)
     service.ask("proof", lambda photos, cache: drawing_process.drawn_png(b"<svg/>", 400))
-    wait(lambda: bool(drawing_process._running))
+    wait(lambda: bool(own_process._running))
     begun = time.monotonic()
     service.stop()
     assert time.monotonic() - begun < 300
-    assert not drawing_process._running
+    assert not own_process._running
 
 
 def test_what_is_watched_less_waits_for_calm_but_not_for_long() -> None:

@@ -16,7 +16,7 @@ from glasscap.app.memory import cache_budget, is_memory_short
 from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError, MissingModuleError
-from glasscap.core.formats.drawing_process import give_up_drawing
+from glasscap.core.formats.own_process import give_up
 from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.photos import PhotoStore
 from glasscap.editor.frames import ScreenPhotos, decode_fully
@@ -104,7 +104,7 @@ class _Lane:
             self._is_stopped = True
             self._waiting.clear()
             self._wake.notify()
-        give_up_drawing(self._thread.ident or 0)
+        give_up(self._thread.ident or 0)
 
     def join(self, until: float) -> None:
         """Wait for the thread's end, until a time of the monotonic clock at the latest."""

@@ -8,9 +8,10 @@ from threading import Thread
 import pytest
 
 from glasscap.core.errors import PhotoError
-from glasscap.core.formats import drawing_process
+from glasscap.core.formats import drawing_process, own_process
 from glasscap.core.formats.artwork import draw_artwork
-from glasscap.core.formats.drawing_process import drawn_png, give_up_drawing
+from glasscap.core.formats.drawing_process import drawn_png
+from glasscap.core.formats.own_process import give_up
 
 HALF = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="10" fill="#0b7a75"/></svg>'
 
@@ -52,13 +53,13 @@ def test_a_drawing_is_given_up_for_the_thread_that_waits_for_it(monkeypatch: pyt
     begun = time.monotonic()
     thread.start()
     while thread.is_alive() and time.monotonic() - begun < 300:
-        give_up_drawing(thread.ident or 0)
+        give_up(thread.ident or 0)
         thread.join(0.02)
-    assert causes == ["the drawing library gave up"]
+    assert causes == ["the library gave up"]
     assert time.monotonic() - begun < 300
-    assert not drawing_process._running
+    assert not own_process._running
     # Whoever waits for nothing is left alone.
-    give_up_drawing(thread.ident or 0)
+    give_up(thread.ident or 0)
 
 
 FAULTS = Path(__file__).parents[2] / "faults"

@@ -10,7 +10,7 @@ import pytest
 from PIL import Image, ImageCms
 
 from glasscap.core.errors import PhotoError, PhotoTooBigError
-from glasscap.core.formats import photo
+from glasscap.core.formats import photo, row_bands
 from glasscap.core.formats.orientation import upright
 from glasscap.core.formats.photo import photo_facts, read_draft, read_photo
 from tests import profiles
@@ -289,7 +289,7 @@ def test_a_photo_read_in_bands_is_the_same(mode: str, monkeypatch: pytest.Monkey
     kind = "TIFF" if mode == "CMYK" else "PNG"
     data = encoded(Image.fromarray(noise_rgba(61, 47, alpha=True)).convert("RGB").convert(mode), kind)
     whole = read_photo(data, "a").rgba
-    monkeypatch.setattr(photo, "_BAND_PX", 61 * 5)
+    monkeypatch.setattr(row_bands, "_BAND_PX", 61 * 5)
     assert np.array_equal(read_photo(data, "a").rgba, whole)
 
 
@@ -297,6 +297,6 @@ def test_a_photo_there_is_no_memory_for_is_refused_with_the_figures(monkeypatch:
     data = encoded(Image.new("1", (17_000, 17_000)), "PNG")
     monkeypatch.setattr(photo, "memory", lambda: (4 << 30, 1 << 30))
     with pytest.raises(
-        PhotoTooBigError, match=r"17000 x 17000 px take 3.5 GB to read, and 1.1 GB of memory are free"
+        PhotoTooBigError, match=r"17000 x 17000 px take 1.7 GB to read, and 1.1 GB of memory are free"
     ):
         read_photo(data, "wall.png")

@@ -10,7 +10,9 @@ from PIL import Image
 from glasscap.core.document.outputs import FileOptions
 from glasscap.core.document.paint import rgba_of
 from glasscap.core.errors import ExportError
+from glasscap.core.formats import avif_process
 from glasscap.core.formats.metadata import with_density
+from glasscap.core.formats.own_process import GaveUpError
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes
 
@@ -32,21 +34,24 @@ def write_webp(rgba: Bytes, options: FileOptions, tags: Tags) -> bytes:
 
 def write_avif(rgba: Bytes, options: FileOptions, tags: Tags) -> bytes:
     """Encode as AVIF; alpha is lossless, for a rim of its errors would be seen."""
-    quality = 100 if options.is_lossless else options.quality
-    return _saved(
-        rgba,
-        tags,
-        "AVIF",
-        quality=quality,
-        subsampling="4:4:4",
-        speed=4 if options.is_small else 6,
+    how: dict[str, Any] = {
+        "quality": 100 if options.is_lossless else options.quality,
+        "subsampling": "4:4:4",
+        "speed": 4 if options.is_small else 6,
         # Tiles and threads change what comes out: the same on every machine, however many processors it has.
-        autotiling=False,
-        tile_rows=1,
-        tile_cols=1,
-        max_threads=_AVIF_THREADS,
-        advanced={"a:lossless": "1"},
-    )
+        "autotiling": False,
+        "tile_rows": 1,
+        "tile_cols": 1,
+        "max_threads": _AVIF_THREADS,
+        "advanced": {"a:lossless": "1"},
+    }
+    if rgba.shape[0] * rgba.shape[1] <= avif_process.LARGE_PX:
+        return _saved(rgba, tags, "AVIF", **how)
+    extra = {key: value for key, value in (("icc_profile", tags.icc), ("exif", tags.exif)) if value}
+    try:
+        return avif_process.encode(rgba, how, extra)
+    except GaveUpError as error:
+        raise ExportError("AVIF", f"the picture cannot be encoded ({error})", "choose another format") from error
 
 
 def write_jpeg(rgba: Bytes, options: FileOptions, tags: Tags) -> bytes:

@@ -1,16 +1,12 @@
 """SVG drawn by a process of its own: the drawing library holds the interpreter, and may crash."""
 
 import json
-import signal
-import subprocess
-import sys
 from pathlib import Path
-from threading import get_ident
+
+from glasscap.core.formats.own_process import answer_of
 
 # A drawing may take long, but not for ever (seconds of the processor, and of waiting), nor all the memory.
 _LONGEST, _LONGEST_WAIT, _MOST_MEMORY = 10, 60, 6 << 30
-# The process each thread waits for.
-_running: dict[int, "subprocess.Popen[bytes]"] = {}
 # Text without a font that is there is set in these, which come with the program: the same on every machine.
 _PACKAGE = Path(__file__).parents[2]
 _FONT_FILES = [
@@ -40,45 +36,11 @@ sys.stdout.buffer.write(bytes(drawn))
 def drawn_png(svg: bytes, width: int) -> bytes:
     """Return a clean drawing as a PNG file `width` px wide.
 
-    Raises ValueError with the cause where it cannot be drawn.
+    Raises GaveUpError with the cause where it cannot be drawn.
     """
     how: dict[str, object] = {"width": width, "skip_system_fonts": True}
     if b"text" in svg:
         # To look through all fonts takes longer than most drawings.
         how |= {"skip_system_fonts": False, "font_files": [str(path) for path in _FONT_FILES], **_FAMILIES}
-    command = [sys.executable, "-I", "-c", _PROGRAM, json.dumps(how), str(_MOST_MEMORY), str(_LONGEST)]
-    try:
-        code, drawn, complaint = _run(command, svg)
-    except subprocess.TimeoutExpired:
-        raise ValueError(f"it takes more than {_LONGEST_WAIT} s") from None
-    except OSError as error:
-        raise ValueError(f"no process could be started for it: {error.strerror}") from error
-    if code > 0:
-        words = complaint.decode(errors="replace").strip().splitlines()
-        raise ValueError(words[-1] if words else "the drawing library gave up")
-    if code == -signal.SIGXCPU:
-        raise ValueError(f"it takes more than {_LONGEST} s")
-    if code:
-        raise ValueError("the drawing library gave up")
-    return drawn
-
-
-def give_up_drawing(thread: int) -> None:
-    """Stop what a thread (its `ident`) waits for; to that the drawing library has then given up."""
-    process = _running.get(thread)
-    if process is not None:
-        process.kill()
-
-
-def _run(command: list[str], given: bytes) -> tuple[int, bytes, bytes]:
-    pipe = subprocess.PIPE
-    with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe) as process:
-        _running[get_ident()] = process
-        try:
-            drawn, complaint = process.communicate(given, timeout=_LONGEST_WAIT)
-        except BaseException:
-            process.kill()
-            raise
-        finally:
-            del _running[get_ident()]
-    return process.returncode, drawn, complaint
+    arguments = [json.dumps(how), str(_MOST_MEMORY), str(_LONGEST)]
+    return answer_of(_PROGRAM, arguments, [svg], longest_wait=_LONGEST_WAIT)

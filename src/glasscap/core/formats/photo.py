@@ -8,24 +8,23 @@ from glasscap.core.errors import PhotoError, PhotoTooBigError
 from glasscap.core.formats.artwork import cleaned, draw_artwork, is_artwork
 from glasscap.core.formats.colour import BrokenProfileError, profile_name, to_srgb
 from glasscap.core.formats.orientation import upright
-from glasscap.core.formats.photo_deep import decode_deep, to_8_bit
+from glasscap.core.formats.photo_deep import decode_deep
 from glasscap.core.formats.photo_header import (
-    DECODER_FAULTS,
     DEFAULT_PIXEL_LIMIT,
     PhotoHeader,
-    open_lazily,
     read_header,
 )
 from glasscap.core.formats.photo_jpeg import decode_jpeg, has_plain_colour
+from glasscap.core.formats.photo_loading import load
+from glasscap.core.formats.row_bands import bands
 from glasscap.core.formats.tiff_deep import decode_deep_tiff
 from glasscap.core.free_memory import memory
 from glasscap.core.raster.pixels import Bytes, PhotoPixels
 
 # How a header names pictures of one colour channel, 8 and 16 bit, with and without alpha.
 GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
-_BAND_PX = 1 << 22
-# What is held of a px while it is read, by the decoder and of what is handed on, at the most.
-_BYTES_A_PX, _BYTES_A_JPEG_PX = 12, 6
+# Bytes held of each px while it is read at the most, by the decoder and in what is handed on; of others `_USUAL`.
+_BYTES_A_PX, _USUAL, _DEEP_BYTES, _TURNED_BYTES = {"WEBP": 9, "AVIF": 15}, 6, 17, 4
 # Bits a channel of a TIFF that is read by `tiff_deep`.
 _DEEP = 16
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
@@ -88,13 +87,15 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     # Of a TIFF of eight bits the library turns the pixels itself.
     is_upright = header.format == "TIFF" and header.bits != _DEEP
     pixels = np.ascontiguousarray(rgba) if is_upright else upright(rgba, header.orientation)
-    return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool((pixels[..., 3] == 255).all()))
+    return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool(pixels[..., 3].min() == 255))
 
 
 def _check_memory(name: str, header: PhotoHeader) -> None:
     """Refuse a photo that there is no memory for, before any is taken. Raises PhotoTooBigError."""
     width, height = header.stored_size
-    each = _BYTES_A_JPEG_PX if header.format == "JPEG" else _BYTES_A_PX
+    each = _DEEP_BYTES if header.bits > 8 else _BYTES_A_PX.get(header.format, _USUAL)
+    if header.orientation > 1:
+        each += _TURNED_BYTES
     needed, found = width * height * each, memory()
     if found is not None and needed > (free := found[1]):
         takes = f"{width} x {height} px take {needed / 1e9:.1f} GB to read"
@@ -124,22 +125,14 @@ def _decoded(
     if header.format == "JPEG" and has_plain_colour(data):
         return decode_jpeg(data, name)
     if header.format == "TIFF" and header.bits == _DEEP:
-        deep = decode_deep_tiff(data, name)
-        levels = np.ascontiguousarray(to_8_bit(deep.colours))
-        colour = Image.fromarray(levels[..., 0] if header.mode == "L" else levels, header.mode)
-        return colour, None if deep.alpha is None else to_8_bit(deep.alpha)
+        levels, alpha = decode_deep_tiff(data, name)
+        return (Image.fromarray(levels, "CMYK"), alpha) if header.mode == "CMYK" else levels
     if header.bits > 8 and header.format != "TIFF":
         return decode_deep(data, name)
     if header.bits > _DEEP:
         why = f"it holds numbers of {header.bits} bits"
         raise PhotoError(name, why, "save it with 8 or 16 bits per channel")
-    image = open_lazily(data, name)
-    try:
-        image.seek(0)
-        image.load()
-    except DECODER_FAULTS as error:
-        raise PhotoError(name, f"the file is cut short or damaged ({error})", "fetch it anew") from error
-    return image
+    return load(data, name)
 
 
 def _managed(decoded: Image.Image | Bytes, header: PhotoHeader) -> Bytes:
@@ -148,19 +141,14 @@ def _managed(decoded: Image.Image | Bytes, header: PhotoHeader) -> Bytes:
     Band by band: whole copies on the way would take several times the memory of the photo.
     """
     if isinstance(decoded, np.ndarray):
-        if header.icc is None:
-            return decoded
-        height, width = decoded.shape[:2]
-    else:
-        width, height = decoded.size
-    rows = max(1, _BAND_PX // max(1, width))
-    if rows >= height:
-        return _converted(decoded, header)
+        if header.icc is not None:
+            for rows in bands(*decoded.shape[:2]):
+                decoded[rows] = _converted(decoded[rows], header)
+        return decoded
+    width, height = decoded.size
     out = np.empty((height, width, 4), np.uint8)
-    for y0 in range(0, height, rows):
-        y1 = min(y0 + rows, height)
-        band = decoded[y0:y1] if isinstance(decoded, np.ndarray) else decoded.crop((0, y0, width, y1))
-        out[y0:y1] = _converted(band, header)
+    for rows in bands(height, width):
+        out[rows] = _converted(decoded.crop((0, rows.start, width, rows.stop)), header)
     return out
 
 

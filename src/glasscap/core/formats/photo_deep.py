@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 
 from glasscap.core.errors import PhotoError
 from glasscap.core.formats.png_chunks import SIGNATURE
+from glasscap.core.formats.row_bands import bands
 from glasscap.core.raster.pixels import Bytes
 
 
@@ -39,15 +40,14 @@ def decode_deep(data: bytes, name: str) -> Bytes:
     if found.dtype != np.uint16:
         kind = f"it holds {found.dtype} numbers"
         raise PhotoError(name, kind, "save it with 8 or 16 bits per channel")
-    deep = found if found.ndim == 3 else found[..., None]
-    levels = to_8_bit(deep.astype(np.uint16, copy=False))
-    out = np.full((*levels.shape[:2], 4), 255, np.uint8)
-    if levels.shape[2] in (1, 2):
-        out[..., :3] = levels[..., :1]
-    else:
-        out[..., :3] = levels[..., 2::-1]
-    if levels.shape[2] in (2, 4):
-        out[..., 3] = levels[..., -1]
+    deep = np.asarray(found if found.ndim == 3 else found[..., None], np.uint16)
+    height, width, channels = deep.shape
+    out = np.full((height, width, 4), 255, np.uint8)
+    for rows in bands(height, width):
+        levels = to_8_bit(deep[rows])
+        out[rows, :, :3] = levels[..., :1] if channels in (1, 2) else levels[..., 2::-1]
+        if channels in (2, 4):
+            out[rows, :, 3] = levels[..., -1]
     clear = _clear_grey(data) if deep.shape[2] == 1 else None
     if clear is not None:
         out[deep[..., 0] == clear] = 0

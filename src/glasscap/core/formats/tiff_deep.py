@@ -15,6 +15,9 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.errors import PhotoError
+from glasscap.core.formats.photo_deep import to_8_bit
+from glasscap.core.formats.row_bands import bands
+from glasscap.core.raster.pixels import Bytes
 
 Deep = NDArray[np.uint16]
 _SIGNATURES = (b"II*\0", b"MM\0*", b"II+\0", b"MM\0+")
@@ -40,13 +43,6 @@ class DeepTiff(Struct, frozen=True, eq=False):
     def mode(self) -> str:
         """How headers name its colours."""
         return {_RGB: "RGB", _CMYK: "CMYK"}.get(self.photometric, "L")
-
-
-class DeepPixels(Struct, frozen=True, eq=False):
-    """Colours, shape (h, w, 1, 3 or 4 of CMYK), and straight alpha, shape (h, w), or None."""
-
-    colours: Deep
-    alpha: Deep | None
 
 
 def read_deep_tiff(data: bytes) -> DeepTiff | None:
@@ -75,24 +71,40 @@ def read_deep_tiff(data: bytes) -> DeepTiff | None:
         return None
 
 
-def decode_deep_tiff(data: bytes, name: str) -> DeepPixels:
-    """Decode. Raises PhotoError for what is damaged, or packed in a way that is not known."""
+def decode_deep_tiff(data: bytes, name: str) -> tuple[Bytes, Bytes | None]:
+    """Decode to eight bits: RGBA, or CMYK and its alpha; each of shape (height, width, 4) and (height, width).
+
+    Raises PhotoError for what is damaged, or packed in a way that is not known.
+    """
     found = read_deep_tiff(data)
     if found is None:
         raise PhotoError(name, "it holds numbers of another kind", "save it with 8 or 16 bits per channel")
     pixels = _pixels(data, found, name)
     count = _CHANNELS[found.photometric]
-    if pixels.shape[2] < count or pixels.shape[:2] != (found.height, found.width):
+    height, width = found.height, found.width
+    if pixels.shape[2] < count or pixels.shape[:2] != (height, width):
         raise PhotoError(name, "the file is cut short or damaged", "fetch it anew")
-    colours, alpha = pixels[..., :count], None
+    out = np.full((height, width, 4), 255, np.uint8)
+    own_alpha = np.empty((height, width), np.uint8) if found.photometric == _CMYK else out[..., 3]
+    has_alpha = False
+    for rows in bands(height, width):
+        colours, alpha = _read(pixels[rows], found, count)
+        out[rows, :, : max(3, count)] = to_8_bit(colours)
+        if alpha is not None:
+            own_alpha[rows], has_alpha = to_8_bit(alpha), True
+    return out, own_alpha if has_alpha and found.photometric == _CMYK else None
+
+
+def _read(pixels: Deep, found: DeepTiff, count: int) -> tuple[Deep, Deep | None]:
+    """Return straight colours and alpha, None for none, of some rows of all channels."""
+    colours = pixels[..., :count]
     if found.photometric == _MIN_IS_WHITE:
         colours = _MOST - colours
     kinds = tuple(int(kind) for kind in found.page.extrasamples)
-    if kinds[:1] in ((_ASSOCIATED,), (_UNASSOCIATED,)) and pixels.shape[2] > count:
-        alpha = pixels[..., count]
-        if kinds[0] == _ASSOCIATED:
-            colours = _straight(colours, alpha)
-    return DeepPixels(colours, alpha)
+    if kinds[:1] not in ((_ASSOCIATED,), (_UNASSOCIATED,)) or pixels.shape[2] <= count:
+        return colours, None
+    alpha = pixels[..., count]
+    return _straight(colours, alpha) if kinds[0] == _ASSOCIATED else colours, alpha
 
 
 def _straight(colours: Deep, alpha: Deep) -> Deep:
