@@ -24,6 +24,8 @@ from glasscap.app.asking import Button, question
 from glasscap.app.errands import Errand, errands_of, run_errand, waited
 from glasscap.app.widgets.progress import ProgressStrip
 from glasscap.core.errors import ExportError
+from glasscap.core.formats import drawing_process, own_process
+from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.ticket import Ticket
 from tests.app.conftest import finished
 
@@ -205,6 +207,17 @@ def test_progress_of_work_one_may_go_on_from_takes_neither_keys_nor_clicks(
     gate.set()
     finished(running)
     assert not any(s.isVisible() for s in place.findChildren(ProgressStrip))
+
+
+def test_cancel_ends_a_process_the_work_waits_for(place: Place, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(errands, "_SHOWN_AFTER_MS", 10)
+    monkeypatch.setattr(drawing_process, "_PROGRAM", "import time; time.sleep(600)")
+    drawing = b'<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="4" height="4"/></svg>'
+    running = place.run(working(lambda ticket: draw_artwork(drawing, "half.svg")))
+    until(lambda: bool(own_process._running) and bool(place.findChildren(QProgressDialog)))
+    place.findChildren(QProgressDialog)[0].canceled.emit()
+    assert finished(running) is None
+    assert place.said == []
 
 
 def test_cancel_in_the_strip_stops_work(place: Place, monkeypatch: pytest.MonkeyPatch) -> None:

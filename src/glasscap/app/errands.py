@@ -13,6 +13,7 @@ Each window does one errand at a time; what is asked for meanwhile comes after i
 from collections import deque
 from collections.abc import Callable, Generator
 from concurrent.futures import Future, ThreadPoolExecutor
+from threading import get_ident
 from typing import Any, Generic, TypeVar, cast
 
 from msgspec import Struct
@@ -23,6 +24,7 @@ from shiboken6 import isValid
 from glasscap.app.input_hold import InputHold
 from glasscap.app.widgets.progress import Progress, progress_of
 from glasscap.core.errors import CancelledError, GlassCapError, MissingModuleError
+from glasscap.core.formats.own_process import give_up
 from glasscap.core.ticket import Ticket
 
 T = TypeVar("T")
@@ -129,8 +131,11 @@ class Errands(QObject):
         dialog.finished.connect(lambda code: self._resume(lambda errand: errand.send(code)))
         dialog.open()
 
-    def _on_worked(self, future: "Future[object]") -> None:
+    def _on_worked(self, future: "Future[object]", was_cancelled: bool) -> None:
         error = future.exception()
+        if isinstance(error, GlassCapError) and was_cancelled:
+            # What gave up because it was stopped is no problem.
+            error = CancelledError("Work", "stopped")
         if error is not None:
             told = MissingModuleError.of(error) if isinstance(error, ImportError) else error
             self._resume(lambda errand: errand.throw(told))
@@ -165,7 +170,7 @@ class _Waiting(QObject):
 
     _finished = Signal()
 
-    def __init__(self, window: QWidget, work: Work, then: Callable[["Future[object]"], object]) -> None:
+    def __init__(self, window: QWidget, work: Work, then: Callable[["Future[object]", bool], object]) -> None:
         super().__init__(window)
         self._window, self._work, self._then = window, work, then
         self._ticket = Ticket()
@@ -174,15 +179,25 @@ class _Waiting(QObject):
         QTimer.singleShot(_SHOWN_AFTER_MS, self, self._open)
         self._finished.connect(self._on_finished, Qt.ConnectionType.QueuedConnection)
         pool = ThreadPoolExecutor(1, thread_name_prefix="errand")
-        self._future = pool.submit(work.run, self._ticket)
+        self._thread = 0
+        self._future = pool.submit(self._run)
         self._future.add_done_callback(lambda _: self._finished.emit())
         pool.shutdown(wait=False)
+
+    def _run(self) -> object:
+        self._thread = get_ident()
+        return self._work.run(self._ticket)
+
+    def _cancel(self) -> None:
+        self._ticket.stop.set()
+        give_up(self._thread)
 
     def _open(self) -> None:
         if self._future.done():
             return
         work = self._work
         self._progress = progress_of(work.title, self._ticket, self._window, may_go_on=work.may_go_on)
+        self._progress.canceled.connect(self._cancel)
         self._progress.look()
         self._progress.show()
         self._look.timeout.connect(self._progress.look)
@@ -194,7 +209,7 @@ class _Waiting(QObject):
             self._progress.hide()
             self._progress.deleteLater()
         self.deleteLater()
-        self._then(self._future)
+        self._then(self._future, self._ticket.stop.is_set())
 
 
 def errands_of(widget: QWidget) -> Errands:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar, QProgressDialog, QWidget
 
 from glasscap.app.widgets.buttons import push
@@ -27,7 +27,6 @@ class ProgressDialog(QProgressDialog):
         self.setMinimumDuration(0)
         self.setAutoClose(False)
         self.setAutoReset(False)
-        self.canceled.connect(ticket.stop.set)
 
     def look(self) -> None:
         """Show how far the work is."""
@@ -37,7 +36,12 @@ class ProgressDialog(QProgressDialog):
 
 
 class ProgressStrip(QFrame):
-    """Progress and Cancel in one line of the window; keys and clicks stay where they are."""
+    """Progress and Cancel in one line of the window; keys and clicks stay where they are.
+
+    `canceled` tells of a click on Cancel.
+    """
+
+    canceled = Signal()
 
     def __init__(self, title: str, ticket: Ticket, window: QWidget) -> None:
         super().__init__(window)
@@ -54,8 +58,8 @@ class ProgressStrip(QFrame):
             row.addWidget(part)
 
     def _cancel(self) -> None:
-        self._ticket.stop.set()
         self.hide()
+        self.canceled.emit()
 
     def look(self) -> None:
         """Show how far the work is."""
