@@ -46,7 +46,7 @@ from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
 from shape_benchmarks import shape_figures
 from sheet_benchmarks import sheet_figures
-from window_benchmarks import window_figures
+from window_benchmarks import memory_figures, window_figures
 
 
 def skia_circle(rgba: np.ndarray) -> np.ndarray:
@@ -311,6 +311,7 @@ def main() -> None:
         "processes": process_figures,
         "sheets": sheet_figures,
         "window": lambda data: window_figures(),
+        "memory": lambda data: memory_figures(),
     }
     parser.add_argument("groups", nargs="*", help=f"which figures, all unless said: {', '.join(groups)}")
     call = parser.parse_args()

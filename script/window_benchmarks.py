@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import json
 import os
 import statistics
+import subprocess
+import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -13,7 +16,7 @@ from typing import Any
 from msgspec.structs import replace
 from PySide6.QtCore import QEventLoop, Qt, QTimer
 
-from bench_tools import Figure, timed
+from bench_tools import ROOT, Figure, timed
 from glasscap.app.main import make_application
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
@@ -71,6 +74,25 @@ def window_figures() -> list[Figure]:
             seen,
             bare,
         )
+    ]
+
+
+def memory_figures() -> list[Figure]:
+    """What the window holds at most in two minutes of work on photos of 24 MP, and ten seconds after."""
+    with tempfile.TemporaryDirectory() as folder:
+        state = {f"XDG_{kind}_HOME": folder for kind in ("STATE", "CONFIG")}
+        call = [sys.executable, str(ROOT / "script" / "memory_work.py"), folder, "12"]
+        done = subprocess.run(call, env={**os.environ, **state}, check=True, capture_output=True, text=True)
+    found = json.loads(done.stdout)
+
+    def figure(name: str, what: str, reach: float) -> Figure:
+        ours, bound = found[what], found["bound"]
+        reference = "an eighth of the machine's memory, 1.5 GiB at most"
+        return Figure(name, reference, ours / bound, reach, ours / 1e6, bound / 1e6, "MB")
+
+    return [
+        figure("memory of the window at work", "most", 1.0),
+        figure("memory of the window ten seconds after", "rest", 0.75),
     ]
 
 

@@ -1,14 +1,17 @@
 """The worker threads, waiting with Cancel, messages, words for days."""
 
+import os
 import threading
 import time
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QObject
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
 from glasscap.app import render_service
+from glasscap.app.memory import give_back_freed, held
 from glasscap.app.render_service import RenderService, seconds_to_wait
 from glasscap.app.session import Session
 from glasscap.app.widgets.days import day_of
@@ -242,9 +245,11 @@ def test_a_session_tells_only_of_what_changed(qapp: QApplication) -> None:
 
 
 def test_kept_results_are_a_stated_share_and_cut_back_when_memory_is_short(tmp_path: Path) -> None:
-    from glasscap.app.memory import cache_budget, is_memory_short
+    from glasscap.app.memory import cache_budget, is_memory_short, photo_budget, window_bound
 
-    assert 96 << 20 <= cache_budget() <= 512 << 20
+    assert window_bound() <= 1536 << 20
+    assert 32 << 20 <= cache_budget() < photo_budget()
+    assert cache_budget() + photo_budget() < 0.7 * window_bound()
     meminfo = tmp_path / "meminfo"
     meminfo.write_text("MemTotal: 1000 kB\nMemAvailable: 90 kB\n")
     assert is_memory_short(meminfo)
@@ -255,6 +260,36 @@ def test_kept_results_are_a_stated_share_and_cut_back_when_memory_is_short(tmp_p
         kept.put(n, n, 100)
     kept.cut_back(250)
     assert kept.nbytes == 200 and kept.peek(8) == 8 and kept.peek(0) is None
+
+
+def test_freed_memory_is_given_back_at_rest_and_near_the_bound(
+    qapp: QApplication, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    given, much = [], [False]
+    monkeypatch.setattr(render_service, "_WATCH_MS", 10)
+    monkeypatch.setattr(render_service, "give_back_freed", lambda: given.append(True))
+    monkeypatch.setattr(render_service, "is_much_held", lambda: much[0])
+    service = RenderService(new_store())
+    wait(lambda: service._watch.isActive())
+    QTest.qWait(60)
+    assert not given
+    service.ask("bench", lambda photos, cache: None)
+    wait(lambda: len(given) == 1)
+    # Once for each rest.
+    QTest.qWait(60)
+    assert len(given) == 1
+    much[0] = True
+    wait(lambda: len(given) > 2)
+    service.stop()
+
+
+def test_what_is_held_is_read_from_the_system(tmp_path: Path) -> None:
+    statm = tmp_path / "statm"
+    statm.write_text("900 300 100 1 0 2 0\n")
+    assert held(statm) == 200 * os.sysconf("SC_PAGE_SIZE")
+    assert held(tmp_path / "none") == 0
+    assert held() > 1 << 20
+    give_back_freed()
 
 
 def test_stopping_does_not_wait_for_what_is_rendered() -> None:

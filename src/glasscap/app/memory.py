@@ -8,9 +8,15 @@ from glasscap.core.free_memory import MEMINFO, memory
 
 # <malloc.h>: M_TRIM_THRESHOLD, M_MMAP_THRESHOLD (glibc; other C libraries lack mallopt and are left alone).
 _TRIM, _MMAP = -1, -3
-_KEPT_BYTES, _OWN_MAP_BYTES = 256 << 20, 32 << 20
-# Kept frames, masks and blurs take a sixteenth of the machine's memory, within these bounds.
-_SHARE, _LEAST, _MOST = 16, 96 << 20, 512 << 20
+_KEPT_BYTES, _OWN_MAP_BYTES = 128 << 20, 32 << 20
+# The whole window takes an eighth of the machine's memory at most, and no more than this.
+_SHARE, _MOST = 8, 1536 << 20
+# What the program takes with nothing done, and the least that work needs.
+_PROGRAM, _LEAST = 320 << 20, 192 << 20
+# Of the rest photos take the larger part, kept frames, masks and blurs half as much; what remains is for work.
+_PHOTOS, _FRAMES = 0.36, 0.18
+_NEAR = 0.75
+STATM = Path("/proc/self/statm")
 
 
 def keep_freed_memory() -> bool:
@@ -21,15 +27,49 @@ def keep_freed_memory() -> bool:
     return bool(mallopt(_MMAP, _OWN_MAP_BYTES)) and bool(mallopt(_TRIM, _KEPT_BYTES))
 
 
+def _whole() -> int:
+    return os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
+
+
+def window_bound() -> int:
+    """Return how many bytes the window may hold, the program itself included."""
+    return max(min(_whole() // _SHARE, _MOST), _PROGRAM + _LEAST)
+
+
 def cache_budget() -> int:
-    """Return how many bytes kept results may take."""
-    whole = os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES")
-    return min(max(whole // _SHARE, _LEAST), _MOST)
+    """Return how many bytes kept frames, masks and blurs may take."""
+    return int((window_bound() - _PROGRAM) * _FRAMES)
+
+
+def photo_budget() -> int:
+    """Return how many bytes decoded photos may take where the user prefers nothing else."""
+    return int((window_bound() - _PROGRAM) * _PHOTOS)
+
+
+def give_back_freed() -> None:
+    """Give freed memory back to the machine (malloc_trim; other C libraries do so at once)."""
+    trim = getattr(ctypes.CDLL(None), "malloc_trim", None)
+    if trim is not None:
+        trim(0)
 
 
 def share_of_memory(percent: int) -> int:
     """Return a share of the machine's memory, in bytes."""
-    return max(os.sysconf("SC_PAGE_SIZE") * os.sysconf("SC_PHYS_PAGES") * percent // 100, _LEAST)
+    return max(_whole() * percent // 100, _LEAST)
+
+
+def held(statm: Path = STATM) -> int:
+    """Return the bytes the program holds that no file is behind; 0 where that is not told (proc(5), statm)."""
+    try:
+        resident, shared = statm.read_text().split()[1:3]
+        return (int(resident) - int(shared)) * os.sysconf("SC_PAGE_SIZE")
+    except (OSError, ValueError):
+        return 0
+
+
+def is_much_held() -> bool:
+    """Whether the window comes near to its bound."""
+    return held() > _NEAR * window_bound()
 
 
 def is_memory_short(meminfo: Path = MEMINFO) -> bool:

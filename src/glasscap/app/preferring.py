@@ -6,7 +6,7 @@ import msgspec
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QVBoxLayout, QWidget
 
-from glasscap.app.memory import share_of_memory
+from glasscap.app.memory import photo_budget, share_of_memory
 from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours, set_surround
@@ -16,7 +16,6 @@ from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.errors import GlassCapError
-from glasscap.core.render.photos import DEFAULT_BUDGET
 from glasscap.files.preferences import (
     MOST_MEMORY,
     UNITS,
@@ -30,7 +29,7 @@ def apply_preferences(wanted: Preferences, session: Session, service: RenderServ
     """Let preferences have their effect; snapping is the session's own once it has begun."""
     set_surround(wanted.surround)
     NumberField.length_unit = wanted.unit
-    service.set_photo_budget(share_of_memory(wanted.memory) if wanted.memory else DEFAULT_BUDGET)
+    service.set_photo_budget(share_of_memory(wanted.memory) if wanted.memory else photo_budget())
     if is_first:
         session.set_look(is_snapping=wanted.is_snapping)
         return

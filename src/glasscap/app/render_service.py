@@ -12,7 +12,7 @@ from time import monotonic
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
 
-from glasscap.app.memory import cache_budget, is_memory_short
+from glasscap.app.memory import cache_budget, give_back_freed, is_memory_short, is_much_held
 from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError, MissingModuleError
@@ -24,7 +24,7 @@ from glasscap.editor.frames import ScreenPhotos, decode_fully
 Work = Callable[[ScreenPhotos, ValueCache], object]
 Answer = Callable[[Hashable, object, PhotoStore], None]
 Fail = Callable[[str], None]
-_WATCH_MS = 4000
+_WATCH_MS = 1500
 # How long the bench must be calm before the rest is drawn, and how long that waits at most: what is dragged shows
 # across its edge, too, but where it will be used only now and then.
 _CALM_SECONDS = 0.06
@@ -171,7 +171,7 @@ class RenderService(QObject):
     def __init__(self, store: PhotoStore) -> None:
         super().__init__()
         self._store, self._photo_budget = store, store.budget_bytes
-        self._stop = Event()
+        self._stop, self._has_worked = Event(), False
         self._arrived.connect(self._on_arrived, Qt.ConnectionType.QueuedConnection)
         self._decoding: set[str] = set()
         self._cache = ValueCache(cache_budget(), pause=interface_turn().give_way)
@@ -202,6 +202,7 @@ class RenderService(QObject):
         """Queue work; the newest on a channel wins. Bench, strips and sizes of files have their own threads."""
         if self._stop.is_set():
             return
+        self._has_worked = True
         first = str(channel[0] if isinstance(channel, tuple) else channel)
         name = {_BENCH: _BENCH, STRIP: _STRIPS, WEIGHT: WEIGHT}.get(first, _PROOFS)
         if name not in self._lanes:
@@ -210,9 +211,13 @@ class RenderService(QObject):
         self._lanes[name].ask(channel, work)
 
     def _give_back(self) -> None:
-        """Let go of what is kept while other programs need the memory."""
+        """Let go of what is kept while other programs need the memory; at rest, of what was freed."""
         if is_memory_short():
             self._cache.cut_back(self._cache.capacity_bytes // 8)
+        is_idle = self.is_idle
+        if is_much_held() or (is_idle and self._has_worked):
+            self._has_worked = not is_idle
+            self._decoder.submit(give_back_freed)
 
     def _give(self, channel: Hashable, answer: object, store: PhotoStore) -> None:
         self._arrived.emit(channel, answer, store)

@@ -8,9 +8,11 @@ import tempfile
 from collections.abc import Sequence
 from io import BufferedReader
 from threading import Event, Timer, get_ident
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
-from glasscap.core.raster.pixels import Bytes
+if TYPE_CHECKING:
+    # The window's first view comes before any arrays.
+    from glasscap.core.raster.pixels import Bytes
 
 # The process each thread waits for.
 _running: dict[int, "subprocess.Popen[bytes]"] = {}
@@ -26,7 +28,7 @@ def answer_of(
     given: Sequence[bytes | memoryview],
     *,
     longest_wait: float,
-    into: Bytes | None = None,
+    into: "Bytes | None" = None,
 ) -> bytes:
     """Run a Python program that reads all that is `given` before it answers; return its answer.
 
@@ -76,7 +78,7 @@ def answer_of(
 
 
 def _talk(
-    process: "subprocess.Popen[bytes]", given: Sequence[bytes | memoryview], into: Bytes | None
+    process: "subprocess.Popen[bytes]", given: Sequence[bytes | memoryview], into: "Bytes | None"
 ) -> tuple[bytes, bool]:
     assert process.stdin is not None
     assert process.stdout is not None
