@@ -37,6 +37,8 @@ class DeepTiff(Struct, frozen=True, eq=False):
     orientation: int
     icc: bytes | None
     photometric: int
+    is_apart: bool
+    extra_samples: tuple[int, ...]
     page: Any
 
     @property
@@ -64,6 +66,8 @@ def read_deep_tiff(data: bytes) -> DeepTiff | None:
             orientation if isinstance(orientation, int) and 1 <= orientation <= 8 else 1,
             icc if isinstance(icc, bytes) and icc else None,
             photometric,
+            int(page.planarconfig) != _CONTIGUOUS,
+            tuple(int(kind) for kind in page.extrasamples),
             page,
         )
     except Exception:  # noqa: BLE001
@@ -82,7 +86,7 @@ def decode_deep_tiff(data: bytes, name: str) -> tuple[Bytes, Bytes | None]:
     pixels = _pixels(data, found, name)
     count = _CHANNELS[found.photometric]
     height, width = found.height, found.width
-    if pixels.shape[2] < count or pixels.shape[:2] != (height, width):
+    if pixels.ndim != 3 or pixels.shape[2] < count or pixels.shape[:2] != (height, width):
         raise PhotoError(name, "the file is cut short or damaged", "fetch it anew")
     out = np.full((height, width, 4), 255, np.uint8)
     own_alpha = np.empty((height, width), np.uint8) if found.photometric == _CMYK else out[..., 3]
@@ -100,7 +104,7 @@ def _read(pixels: Deep, found: DeepTiff, count: int) -> tuple[Deep, Deep | None]
     colours = pixels[..., :count]
     if found.photometric == _MIN_IS_WHITE:
         colours = _MOST - colours
-    kinds = tuple(int(kind) for kind in found.page.extrasamples)
+    kinds = found.extra_samples
     if kinds[:1] not in ((_ASSOCIATED,), (_UNASSOCIATED,)) or pixels.shape[2] <= count:
         return colours, None
     alpha = pixels[..., count]
@@ -116,19 +120,18 @@ def _straight(colours: Deep, alpha: Deep) -> Deep:
 
 def _pixels(data: bytes, found: DeepTiff, name: str) -> Deep:
     """Return all channels side by side, shape (h, w, n)."""
-    is_apart = int(found.page.planarconfig) != _CONTIGUOUS
     try:
         pixels = np.asarray(found.page.asarray(), np.uint16)
     except Exception as error:
         # See above; a packing that it does not know is told by a ValueError.
-        other = None if is_apart or found.photometric == _CMYK else _by_opencv(data)
+        other = None if found.is_apart or found.photometric == _CMYK else _by_opencv(data)
         if other is None:
             remedy = "save it uncompressed, or with ZIP compression"
             raise PhotoError(name, f"it cannot be unpacked ({error})", remedy) from error
         return other
     if pixels.ndim == 2:
         return pixels[..., None]
-    return np.moveaxis(pixels, 0, -1) if is_apart else pixels
+    return np.moveaxis(pixels, 0, -1) if found.is_apart else pixels
 
 
 def _by_opencv(data: bytes) -> Deep | None:
