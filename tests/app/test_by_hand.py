@@ -1,6 +1,7 @@
 """The program used as a hand uses it: X events, a window manager, controls found by their accessible names."""
 
 import os
+import random
 import shutil
 import subprocess
 import sys
@@ -10,6 +11,7 @@ from pathlib import Path
 import pytest
 
 import glasscap
+from tests.app.window_kills import window_kill
 
 FOLDER = Path(__file__).parent / "hand"
 SCENARIOS = sorted(p.stem for p in FOLDER.glob("*.py") if p.stem not in ("__init__", "driver"))
@@ -56,3 +58,14 @@ def test_by_hand(scenario: str, screen: str, tmp_path: Path) -> None:
     call = ["dbus-run-session", "--", "bash", "-c", BUS, str(FOLDER / f"{scenario}.py"), str(tmp_path)]
     done = subprocess.run(call, env=environment, capture_output=True, text=True, timeout=400, check=False)
     assert done.stdout.splitlines()[-1:] == ["done"], f"{done.stdout}{done.stderr}"
+
+
+@pytest.mark.screen
+def test_a_window_killed_while_nudging_loses_two_seconds_at_most(
+    screen: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("DISPLAY", screen)
+    kill = window_kill(tmp_path, "nudging", random.Random(4))
+    assert kill.problems == ()
+    assert kill.steps > 3
+    assert kill.seconds <= 2.0

@@ -26,6 +26,8 @@ _CHECKED_ROWS = 64
 _FRINGE_LEVELS = 24
 # A drawing is like the picture where this share of its pixels is within so many levels.
 _LIKE_LEVELS, _LIKE_SHARE = 12, 0.93
+# The picture library writes these itself.
+_BY_OPENCV = ("JPEG", "WEBP")
 # A page of which nothing else is known (px).
 _PAGE = (1000, 1000)
 
@@ -97,14 +99,14 @@ def _decoded(data: bytes, name: str) -> ReadBack:
         with Image.open(io.BytesIO(data)) as image:
             kind, mode, info = image.format or "", image.mode, dict(image.info)
             is_deep = _is_deep(data, kind)
-            whole = image if mode == "RGBA" else image.convert("RGBA")
-            pixels = np.asarray(whole) if kind != "JPEG" else _by_opencv(data, name)
+            if is_deep or kind in _BY_OPENCV:
+                pixels = _by_opencv(data, name)
+            else:
+                pixels = np.asarray(image if mode == "RGBA" else image.convert("RGBA"))
     except UnidentifiedImageError as error:
         raise ExportError(name, "it is no picture that can be read", "write it again") from error
     except DECODER_FAULTS as error:
         raise ExportError(name, f"it is damaged ({error})", "write it again") from error
-    if is_deep or kind == "WEBP":
-        pixels = _by_opencv(data, name)
     if is_deep and kind == "TIFF" and has_associated_alpha(data):
         pixels = _dissociated(pixels)
     icc = info.get("icc_profile") or b""
