@@ -13,7 +13,7 @@ import numpy as np
 from PIL import Image
 
 from glasscap.core.document.model import Job, Sheet
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.doorway import job_for
 
 SIDE = 3800

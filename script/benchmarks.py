@@ -37,10 +37,10 @@ from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
 from glasscap.core.formats.png_filters import up_filtered
 from glasscap.core.geometry.types import Affine, Box, PixelBox
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport

@@ -16,12 +16,12 @@ from bench_tools import Figure, compare
 from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import Output, OutputSize
 from glasscap.core.formats.png import PngOptions, write_png
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.quantise import premultiplied_floats, quantised
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.demo.job import demo_job
 from glasscap.files import exporting
 from glasscap.files.exporting import export_rows, targets_of

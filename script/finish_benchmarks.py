@@ -29,11 +29,11 @@ from glasscap.core.document.model import Job, PhotoContent
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Box, PixelBox
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.gaussian import SoftPlane, soften
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport

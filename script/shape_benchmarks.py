@@ -19,10 +19,10 @@ from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.points import nodes_on_sheet, placed_points, set_nodes
 from glasscap.core.geometry.types import Box
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.live_wire import LiveWire, window_around
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.core.shapes.kinds import Letters, LettersShape, library_shape
 from glasscap.core.shapes.library.table import SHAPES
 from glasscap.core.shapes.nodes import Node, Nodes, changed

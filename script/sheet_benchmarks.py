@@ -18,11 +18,11 @@ from glasscap.core.document.model import Cutout, Job, PaintContent, PhotoContent
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, Box, PixelBox
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import DEFAULT_BUDGET, PhotoStore
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import DEFAULT_BUDGET, PhotoStore
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet, plan_view
-from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.plan.plan import plan_sheet, plan_view
+from glasscap.core.render.screen.frames import screen_frame
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport

@@ -24,7 +24,7 @@ from glasscap.app.threads import take_short_turns
 from glasscap.core.document.edits import update_item
 from glasscap.core.document.finishes import Finishes, Stroke
 from glasscap.core.document.query import items_of
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 from glasscap.editor.frames import ScreenPhotos, bench_frame
 
 _STEP_MS, _STEPS, _SETTLE_MS = 16, 120, 3000

@@ -9,8 +9,8 @@ from PIL import Image
 from glasscap.core.document.intake import job_of_photos
 from glasscap.core.document.model import Job
 from glasscap.core.formats.png import write_png
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files.jobs import new_store
 from glasscap.files.photos import photo_from_bytes
 

@@ -23,11 +23,11 @@ from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import find_sheet, items_of
 from glasscap.core.errors import CallError
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Picture
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import picture_box, render
-from glasscap.core.render.plan import Crop, on_backdrop, plan_cutout, plan_sheet
+from glasscap.core.render.plan.plan import Crop, on_backdrop, plan_cutout, plan_sheet
 from glasscap.core.shapes.kinds import Keeps, Shape, library_shape
 from glasscap.core.shapes.outlines import has_equal_sides, shape_name
 from glasscap.files.jobs import OpenedJob, new_store, open_job

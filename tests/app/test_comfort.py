@@ -20,7 +20,7 @@ from glasscap.app.preferring import PreferencesDialog
 from glasscap.app.shell import Shell
 from glasscap.app.theme.style import colours, set_surround
 from glasscap.app.widgets.number_field import NumberField
-from glasscap.core.render.photos import DEFAULT_BUDGET
+from glasscap.core.photos.store import DEFAULT_BUDGET
 from glasscap.files.jobs import new_store
 from glasscap.files.preferences import Preferences, preferences_path, read_preferences, write_preferences
 from glasscap.files.recent import job_picture

@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication, QImage
 
 from glasscap.app.tray.card import TrayCard
 from glasscap.core.document.model import PhotoRecord
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo
 

@@ -19,8 +19,8 @@ from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits import rename
 from glasscap.core.errors import ExportError
 from glasscap.core.formats import drawing_process, own_process
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files.jobs import new_store
 from glasscap.files.recent import remember_job
 from tests.core.document.strategies import JOB, STORE

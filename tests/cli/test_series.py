@@ -13,7 +13,7 @@ from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Stro
 from glasscap.core.document.output_rows import add_output
 from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.files.jobs import save_job
 from glasscap.files.photos import photo_from_bytes
 from tests.samples import cache, photo_job, png_photo, read_pixels

@@ -15,7 +15,7 @@ from glasscap.core.document.versions import version_names
 from glasscap.core.formats.job import encode_job
 from glasscap.core.formats.photo_header import read_header
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.plan.plan import plan_sheet
 from glasscap.core.shapes.kinds import LettersShape
 from glasscap.demo.job import demo_job
 from tests.samples import cache

@@ -8,7 +8,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Side, Stroke
 from glasscap.core.document.paint import ColourPaint
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 from glasscap.editor.edge_profile import (
     INSIDE_SHARE,
     StripRequest,

@@ -11,7 +11,7 @@ from glasscap.core.document.grips import transform_items
 from glasscap.core.document.model import Job
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
 from glasscap.core.raster import resample
-from glasscap.core.render import content
+from glasscap.core.render.paint import content
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchFrame, BenchRequest, ScreenPhotos, bench_frame
 from tests.core.document.strategies import JOB, STORE

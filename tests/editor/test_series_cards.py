@@ -8,8 +8,8 @@ from glasscap.core.document.query import find_sheet
 from glasscap.core.document.series import PLACINGS, Placing
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.spill import roomy_series
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.plan.spill import roomy_series
 from glasscap.editor.frames import ScreenPhotos
 from glasscap.editor.series_cards import SeriesRequest, series_card
 from tests.core.document.strategies import JOB, STORE

@@ -10,8 +10,8 @@ from msgspec.structs import replace
 
 from glasscap.core.errors import ExportError, FileProblemError, JobFileError, PhotoMissingError
 from glasscap.core.formats.job import write_job
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Picture
-from glasscap.core.render.photos import PhotoStore
 from glasscap.files import atomic
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.jobs import new_store, open_job, relinked, save_job

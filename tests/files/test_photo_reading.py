@@ -6,7 +6,7 @@ import pytest
 
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import CancelledError, PhotoError
-from glasscap.core.render.photos import sha256_of
+from glasscap.core.photos.store import sha256_of
 from glasscap.core.ticket import Ticket
 from glasscap.files.jobs import new_store
 from glasscap.files.photo_reading import read_photos

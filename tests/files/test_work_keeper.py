@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from glasscap.core.document.model import Job
 from glasscap.core.document.sheets import rename_sheet
 from glasscap.core.errors import FileProblemError, JobFileError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files import work_keeper
 from glasscap.files.jobs import job_preview
 from glasscap.files.kept_work import KeptWork, discard, kept_works

@@ -23,8 +23,8 @@ from glasscap.core.document.paint import Paint
 from glasscap.core.document.query import find_item
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.outgoing import encode_output
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.atomic import write_atomically
 

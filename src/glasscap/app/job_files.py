@@ -13,7 +13,7 @@ from glasscap.app.session import Session
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.job import ENDING
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files.jobs import (
     OpenedJob,
     Stamp,

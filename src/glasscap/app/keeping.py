@@ -8,7 +8,7 @@ from glasscap.app.session import Session
 from glasscap.app.threads import stay_behind
 from glasscap.core.document.model import Job
 from glasscap.core.errors import GlassCapError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files.jobs import job_preview
 from glasscap.files.kept_work import KeptWork
 from glasscap.files.work_keeper import WorkKeeper

@@ -6,8 +6,8 @@ from glasscap.app.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.document.paint import colour_of
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.palette import proposed_colours
-from glasscap.core.render.cache import ValueCache
 from glasscap.editor.frames import ScreenPhotos
 
 _COUNT = 7

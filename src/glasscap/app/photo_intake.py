@@ -15,7 +15,7 @@ from glasscap.core.document.edits import add_photo, swap_photo
 from glasscap.core.document.intake import add_photos, fill_shape, job_of_photos
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, items_of
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.photo_reading import Source, read_photos
 from glasscap.files.photos import FoundPhoto

@@ -17,8 +17,8 @@ from glasscap.app.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import GlassCapError, MissingModuleError
 from glasscap.core.formats.own_process import give_up
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.editor.frames import ScreenPhotos, decode_fully
 
 Work = Callable[[ScreenPhotos, ValueCache], object]

@@ -25,7 +25,7 @@ from glasscap.core.document.query import (
     topmost,
 )
 from glasscap.core.errors import GlassCapError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.shapes.kinds import CombinedShape, PointsShape
 from glasscap.core.shapes.nodes import Place
 from glasscap.editor.sketches.sketch import SketchKind

@@ -35,7 +35,7 @@ from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.artwork import ENDING as DRAWING_ENDING
 from glasscap.core.formats.job import ENDING
 from glasscap.core.formats.photo_header import ENDINGS
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.demo.job import DEMO_TITLE, demo_job
 from glasscap.editor.actions import ACTIONS
 from glasscap.files.jobs import new_store

@@ -9,7 +9,7 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.output_rows import live_outputs, subject_name
 from glasscap.core.document.outputs import Output
 from glasscap.core.errors import CallError, ExportError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.doorway import open_file
 from glasscap.files.atomic import file_problem
 from glasscap.files.exporting import POLICIES, RowResult, export_rows, targets_of

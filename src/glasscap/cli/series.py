@@ -8,7 +8,7 @@ from glasscap.cli.options import of_the_call
 from glasscap.core.document.query import items_of, named
 from glasscap.core.document.series import PLACINGS
 from glasscap.core.errors import PhotoError
-from glasscap.core.render.spill import roomy_series
+from glasscap.core.render.plan.spill import roomy_series
 from glasscap.doorway import open_file
 from glasscap.files.photo_reading import read_photos
 

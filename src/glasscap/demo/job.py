@@ -27,7 +27,7 @@ from glasscap.core.document.proofs import ProofSettings, VideoCorner
 from glasscap.core.document.query import items_of
 from glasscap.core.document.versions import add_version, rename_version, show_version
 from glasscap.core.errors import PhotoError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.shapes.kinds import Shape, library_shape
 from glasscap.demo.shapes import Placed, drawn_flag, followed_bowl, letters, punched_tag
 from glasscap.files.jobs import new_store

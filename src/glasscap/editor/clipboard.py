@@ -10,7 +10,7 @@ from glasscap.core.document.model import Item, Job
 from glasscap.core.document.query import find_item, topmost
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.job import JobFile, read_job, write_job
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 
 MIME = "application/vnd.glasscap.cutouts"
 

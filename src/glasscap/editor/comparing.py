@@ -17,12 +17,12 @@ from glasscap.core.formats.profiles import to_shown
 from glasscap.core.formats.read_back import read_back
 from glasscap.core.formats.registry import FORMATS
 from glasscap.core.formats.verdict import Measured, Verdict, measured, verdict
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Bytes, Levels, premultiplied
 from glasscap.core.raster.quantise import quantised
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import plan_output
-from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.core.render.vector_scene import pixel_reasons
 from glasscap.editor.export_rows import small_picture
 from glasscap.editor.frames import ScreenPhotos

@@ -20,10 +20,10 @@ from glasscap.core.document.region import cutout_region
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.outlines import outline_polygons
-from glasscap.core.render.plan import Plan, part_of
-from glasscap.core.render.screen import Frame, screen_frame
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.render.offsets.outlines import outline_polygons
+from glasscap.core.render.plan.plan import Plan, part_of
+from glasscap.core.render.screen.frames import Frame, screen_frame
 from glasscap.core.shapes.kinds import Keeps, library_shape
 from glasscap.editor.frames import ScreenPhotos
 

@@ -8,10 +8,10 @@ from glasscap.core.document.output_rows import file_stem, row_title
 from glasscap.core.document.outputs import Output, OutputSize
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.registry import FORMATS
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.outputs import plan_output
 from glasscap.core.render.picture import render
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
 
 

@@ -5,7 +5,7 @@ from msgspec import Struct
 from glasscap.core.document.model import Job
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.outgoing import encode_output
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 from glasscap.editor.comparing import default_output
 from glasscap.editor.frames import ScreenPhotos
 

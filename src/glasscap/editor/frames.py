@@ -9,13 +9,13 @@ from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet, locate, photo_of
 from glasscap.core.errors import GlassCapError, PhotoError
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Bytes, PhotoPixels, Picture, premultiplied
 from glasscap.core.raster.resample import Pyramid, Quality
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.part import Part
-from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.plan import Plan, PlanMemory, part_of, plan_view
-from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
+from glasscap.core.render.plan.part import Part
+from glasscap.core.render.plan.plan import Plan, PlanMemory, part_of, plan_view
+from glasscap.core.render.screen.frames import Frame, ghost_frame, screen_frame
 
 _MISSING_GREY = 150
 # A draft may have this much fewer px than are shown before the whole is decoded.

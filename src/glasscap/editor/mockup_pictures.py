@@ -8,9 +8,9 @@ from glasscap.core.document.mockup_edits import find_mockup
 from glasscap.core.document.mockups import Mockup
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import GlassCapError
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.mockup_subject import mockup_picture, stretched_by
-from glasscap.core.render.screen import Frame
+from glasscap.core.mockup.subject import mockup_picture, stretched_by
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.frames import ScreenPhotos
 from glasscap.files.mockup_files import all_versions
 from glasscap.files.place_book import place_of, shipped_place

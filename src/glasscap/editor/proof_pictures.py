@@ -7,14 +7,14 @@ from msgspec.structs import replace
 from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.document.model import Job, Sheet
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.carry import carried
 from glasscap.core.raster.pixels import Bytes, premultiplied
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import Plan, plan_view
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.plan.plan import Plan, plan_view
+from glasscap.core.render.screen.frames import Frame
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
 from glasscap.editor.frames import premultiplied_sparsely
 

@@ -7,13 +7,13 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import which_are_drafts
 from glasscap.core.raster.pixels import Bytes, Picture
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import which_are_drafts
 from glasscap.core.render.picture import picture_box, render
-from glasscap.core.render.plan import Plan, plan_cutout, plan_sheet
-from glasscap.core.render.screen import Frame
-from glasscap.core.render.weights import region_coverage
+from glasscap.core.render.plan.plan import Plan, plan_cutout, plan_sheet
+from glasscap.core.render.screen.frames import Frame
+from glasscap.core.render.shares.shares import region_coverage
 from glasscap.editor.frames import ScreenPhotos, frame_of
 from glasscap.editor.proof_pictures import (
     backdrop_picture,

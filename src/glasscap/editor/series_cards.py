@@ -7,10 +7,10 @@ from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import locate
 from glasscap.core.document.series import Placing, in_series
 from glasscap.core.errors import GlassCapError
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
 
 

@@ -8,10 +8,10 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.query import locate
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
-from glasscap.core.render.bounds import outline_box
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.plan import Plan, part_of
-from glasscap.core.render.screen import Frame, screen_frame
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.render.plan.bounds import outline_box
+from glasscap.core.render.plan.plan import Plan, part_of
+from glasscap.core.render.screen.frames import Frame, screen_frame
 from glasscap.editor.frames import ScreenPhotos
 
 # Sheet px the outline's longer side is taken to be, so that finishes show on any cutout.

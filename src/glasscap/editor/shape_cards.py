@@ -10,9 +10,9 @@ from glasscap.core.document.query import locate
 from glasscap.core.document.shaping import take_shape
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.plan import Plan, part_of
-from glasscap.core.render.screen import Frame, screen_frame
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.render.plan.plan import Plan, part_of
+from glasscap.core.render.screen.frames import Frame, screen_frame
 from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.frames import ScreenPhotos
 

@@ -7,10 +7,10 @@ from glasscap.core.document.query import find_sheet, locate
 from glasscap.core.document.versions import find_subject, in_version, version_names
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import Plan, plan_cutout, plan_sheet
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.plan.plan import Plan, plan_cutout, plan_sheet
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.frames import ScreenPhotos, frame_of
 
 

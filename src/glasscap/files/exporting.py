@@ -17,9 +17,9 @@ from glasscap.core.errors import CancelledError, ExportError, GlassCapError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.render.outputs import plan_output
-from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically, write_numbered
 

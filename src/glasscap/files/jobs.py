@@ -14,11 +14,11 @@ from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore, sha256_of
 from glasscap.core.raster.pixels import PhotoPixels
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore, sha256_of
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_view
+from glasscap.core.render.plan.plan import plan_view
 from glasscap.core.ticket import no_check
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.path_text import path_of_text, text_of_path

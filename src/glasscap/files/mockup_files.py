@@ -15,10 +15,10 @@ from glasscap.core.errors import ExportError
 from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of
 from glasscap.core.formats.tags import Tags
+from glasscap.core.mockup.subject import mockup_picture
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.mockup_subject import mockup_picture
-from glasscap.core.render.photos import PhotoStore
 from glasscap.core.ticket import Progress, no_progress
 from glasscap.files.atomic import write_atomically
 from glasscap.files.place_book import place_of

@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically
 from glasscap.files.names import free_name
 

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import CancelledError, GlassCapError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.ticket import Ticket
 from glasscap.files.atomic import read_bytes
 from glasscap.files.photos import FoundPhoto, photo_from_bytes

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from glasscap.core.document.model import PhotoRecord
 from glasscap.core.errors import FileProblemError
-from glasscap.core.render.photos import sha256_of
+from glasscap.core.photos.store import sha256_of
 from glasscap.files.atomic import read_bytes
 from glasscap.files.path_text import path_of_text
 

@@ -6,7 +6,7 @@ from glasscap.core.document.model import PhotoRecord
 from glasscap.core.formats.artwork import ENDING
 from glasscap.core.formats.photo import PhotoFacts, photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
-from glasscap.core.render.photos import sha256_of
+from glasscap.core.photos.store import sha256_of
 from glasscap.files.path_text import printable
 
 

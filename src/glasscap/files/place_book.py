@@ -14,9 +14,9 @@ from glasscap.core.document.mockups import Mockup, OwnPlace
 from glasscap.core.document.model import Job
 from glasscap.core.document.query import photo_record
 from glasscap.core.errors import PlacementError
+from glasscap.core.mockup.place import Place, Surface, frame_aspect
+from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.pixels import PhotoPixels
-from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.place import Place, Surface, frame_aspect
 
 # In the order they are offered.
 PLACES = {

@@ -14,7 +14,7 @@ from msgspec.structs import asdict, replace
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError
 from glasscap.core.formats.job import read_job, write_job
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically
 from glasscap.files.jobs import new_store, with_photos
 from glasscap.files.kept_work import (

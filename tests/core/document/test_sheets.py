@@ -24,7 +24,7 @@ from glasscap.core.errors import PlacementError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.geometry.types import Box
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.plan.plan import plan_sheet
 from tests.core.render.finished_samples import JOB, STORE, rendered
 from tests.samples import cache
 

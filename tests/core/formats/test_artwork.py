@@ -9,7 +9,7 @@ from glasscap.core.errors import PhotoError
 from glasscap.core.formats.artwork import cleaned, draw_artwork, is_artwork
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.plan.plan import plan_sheet
 from glasscap.files.photos import photo_from_bytes
 from tests.samples import cache, photo_job, png_photo
 

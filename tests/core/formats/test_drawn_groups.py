@@ -19,7 +19,7 @@ from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.outgoing import Encoded, encode_output
 from glasscap.core.formats.pdf_read import draw_pdf
 from glasscap.core.geometry.types import Box
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.plan.plan import plan_sheet
 from glasscap.core.render.vector_scene import pixel_reasons
 from glasscap.core.shapes.kinds import Letters, LettersShape
 from glasscap.core.shapes.typesetting import set_type

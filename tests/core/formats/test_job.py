@@ -16,9 +16,9 @@ from glasscap.core.shapes.kinds import (
     CombinedShape,
     Letters,
     LettersShape,
-    Part,
     PointsShape,
     RimShape,
+    ShapePart,
     library_shape,
 )
 from tests.core.document.strategies import JOB, STORE
@@ -125,8 +125,8 @@ SHAPES = [
     PointsShape("M0 0L100 0L50 80Z", kinds="ccs", way="M0 0L9 0L9 9Z", smoothness=1.5),
     RimShape(((0.5, 0.0), (-0.5, 0.0), (0.0, 0.5))),
     LettersShape(Letters("KILN\nüñ", "Anton", tracking=20, circle=3), "M0 0L1 0L1 1Z", round=0.5),
-    CombinedShape((Part(library_shape("star", points=7.0), 0, 0, 50, 50),
-                   Part(library_shape("circle"), 10, 0, 20, 20, 30.0, does="subtract", is_off=True))),
+    CombinedShape((ShapePart(library_shape("star", points=7.0), 0, 0, 50, 50),
+                   ShapePart(library_shape("circle"), 10, 0, 20, 20, 30.0, does="subtract", is_off=True))),
     library_shape("heart", "outside"),
 ]  # fmt: skip
 

@@ -17,8 +17,8 @@ from glasscap.core.formats.photo import read_photo
 from glasscap.core.formats.trimming import hidden_removed, resampled
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.shown_pixels import crops_of
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.plan.shown_pixels import crops_of
 from glasscap.core.shapes.kinds import library_shape
 from tests.samples import cache, noise_rgba, photo_job
 

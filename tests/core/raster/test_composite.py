@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.composite import Layer, composite, unpremultiplied
+from glasscap.core.raster.composite import CoveredPixels, composite, unpremultiplied
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.raster.scan import cover
 from tests.core.raster.test_coverage import circle
@@ -13,12 +13,14 @@ from tests.samples import noise_rgba
 BOX = PixelBox(0, 0, 60, 50)
 
 
-def layer(x: float, diameter: float, *, seed: int = 1, alpha: bool = False, opacity: float = 1.0) -> Layer:
+def layer(
+    x: float, diameter: float, *, seed: int = 1, alpha: bool = False, opacity: float = 1.0
+) -> CoveredPixels:
     pixels = noise_rgba(60, 50, seed=seed, alpha=alpha)
-    return Layer(cover(circle(x, 25, diameter), BOX), pixels, BOX, opacity, not alpha)
+    return CoveredPixels(cover(circle(x, 25, diameter), BOX), pixels, BOX, opacity, not alpha)
 
 
-def reference(layers: list[Layer]) -> np.ndarray:
+def reference(layers: list[CoveredPixels]) -> np.ndarray:
     """W3C Compositing and Blending Level 1, section 5.1: co = cs as + cb ab (1 - as), simple and dense."""
     total = np.zeros((50, 60, 4))
     for one in layers:
@@ -41,7 +43,7 @@ def reference(layers: list[Layer]) -> np.ndarray:
     ],
     ids=["one", "own alpha", "opacity", "two", "three", "alpha above", "opacity below"],
 )
-def test_against_over_in_float(layers: list[Layer]) -> None:
+def test_against_over_in_float(layers: list[CoveredPixels]) -> None:
     out = np.zeros((50, 60, 4), np.uint8)
     composite(out, BOX, layers)
     wanted = reference(layers)

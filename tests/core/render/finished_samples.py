@@ -19,10 +19,10 @@ from glasscap.core.document.model import Job
 from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Picture
-from glasscap.core.render.photos import PhotoStore
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.core.shapes.kinds import Shape, library_shape
 from tests.samples import cache, photo_job
 

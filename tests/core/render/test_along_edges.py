@@ -17,15 +17,15 @@ from glasscap.core.document.paint import GradientPaint, Stop
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.region import Region
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render import path_places
-from glasscap.core.render.bands import OffsetKey
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.edges import Edges, Ground
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.part import flatness
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.weights import Weights
+from glasscap.core.render.compose.finished import FinishedPart
+from glasscap.core.render.offsets import path_places
+from glasscap.core.render.offsets.edges import Edges, Ground
+from glasscap.core.render.plan.bands import OffsetKey
+from glasscap.core.render.plan.part import flatness
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.shares.shares import Weights
 from glasscap.core.shapes.kinds import Keeps, PointsShape, library_shape
 from tests.core.render.finished_samples import RED, STORE, job_with, rendered
 from tests.samples import cache

@@ -11,8 +11,8 @@ from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import visible_box
 from glasscap.core.render.picture import picture_box, render
-from glasscap.core.render.plan import plan_cutout, plan_view
-from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.plan.plan import plan_cutout, plan_view
+from glasscap.core.render.screen.frames import screen_frame
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import STORE, job_with, over
 from tests.samples import cache

@@ -1,7 +1,7 @@
 """Strokes as a partition."""
 
 from glasscap.core.document.finishes import Stroke
-from glasscap.core.render.bands import OUTLINE, bands_of, solid_spans
+from glasscap.core.render.plan.bands import OUTLINE, bands_of, solid_spans
 
 
 def names(strokes: tuple[Stroke, ...], scale: float = 1.0) -> list[tuple[float, float, tuple[int, ...], bool]]:

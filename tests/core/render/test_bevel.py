@@ -8,7 +8,7 @@ import pytest
 from glasscap.core.document.finishes import Bevel
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.scan import cover
-from glasscap.core.render.bevel import rough_distance, slope_light
+from glasscap.core.render.light.bevel import rough_distance, slope_light
 from tests.core.raster.test_coverage import circle
 
 

@@ -3,9 +3,9 @@
 import numpy as np
 
 from glasscap.core.document.model import PhotoRecord
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore, sha256_of
 from glasscap.core.raster.pixels import PhotoPixels
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoStore, sha256_of
 
 
 def test_what_was_looked_at_last_goes_last() -> None:

@@ -8,16 +8,16 @@ from glasscap.core.document.finishes import Edge, Finishes, Stroke
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.raster.gaussian import Plane
+from glasscap.core.raster.pixels import Plane
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render.bands import OffsetKey
-from glasscap.core.render.cell_alpha import alpha_on_cells
-from glasscap.core.render.edges import Edges
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.part import Part
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.silhouette import shrunk
-from glasscap.core.render.weights import Weights
+from glasscap.core.render.compose.finished import FinishedPart
+from glasscap.core.render.offsets.edges import Edges
+from glasscap.core.render.offsets.silhouette import shrunk
+from glasscap.core.render.plan.bands import OffsetKey
+from glasscap.core.render.plan.part import Part
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.quick.cell_alpha import alpha_on_cells
+from glasscap.core.render.shares.shares import Weights
 from glasscap.core.shapes.kinds import Keeps, library_shape
 from tests.core.render.finished_samples import STORE, job_with
 from tests.samples import cache

@@ -13,12 +13,12 @@ from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import premultiplied
+from glasscap.core.raster.planar import STRAIGHT
 from glasscap.core.render import picture as picture_module
-from glasscap.core.render.finished import FinishedPart
+from glasscap.core.render.compose.finished import FinishedPart, composed
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import Plan, plan_cutout
-from glasscap.core.render.planar import STRAIGHT
-from glasscap.core.render.spans import composed
+from glasscap.core.render.plan.plan import Plan, plan_cutout
+from glasscap.core.render.quick.writers import writer_of
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.test_crisp import FADES, LOOKS, wide
 from tests.samples import cache, photo_job
@@ -107,4 +107,4 @@ def test_pixels_are_a_view_only_where_the_photo_is_copied_whole() -> None:
         part = FinishedPart(plan.parts[0], plan.box, STORE, "final", cache())
         copied = part.content.copied
         assert (copied is not None and copied.holds(box)) == is_view, (place, box)
-        assert part.is_copied == (place != "between")
+        assert writer_of(part).is_copied == (place != "between")

@@ -12,13 +12,13 @@ from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, Textu
 from glasscap.core.document.placement import ContentPlacement
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, premultiplied
+from glasscap.core.raster.planar import PREMULTIPLIED, STRAIGHT, Writing
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render import row_outlines
-from glasscap.core.render.fading_rows import FadingRows
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.planar import PREMULTIPLIED, STRAIGHT, Writing
-from glasscap.core.render.spans import composed
+from glasscap.core.render.compose.finished import FinishedPart, composed
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.quick import row_outlines
+from glasscap.core.render.quick.fading_rows import FadingRows
+from glasscap.core.render.quick.writers import writer_of
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import STORE, job_with
 from tests.samples import cache
@@ -51,7 +51,7 @@ def prepared(
 
 def written(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> tuple[Bytes, Bytes]:
     """Return what is written and what composing gives."""
-    writer = part.in_rows if in_rows else part.crisp
+    writer = writer_of(part).in_rows if in_rows else writer_of(part).crisp
     assert writer is not None
     out = np.zeros((box.height, box.width, 4), np.uint8)
     writer.write(out, box, writing)
@@ -179,7 +179,7 @@ def test_shade_on_the_content_is_laid_on_the_screen_as_composing_gives(
     screen, box = prepared(look, shape, "moving")
     for where in (box, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)):
         assert largest_difference(screen, where, PREMULTIPLIED, in_rows=True) <= 1
-    assert prepared(look, shape)[0].in_rows is None
+    assert writer_of(prepared(look, shape)[0]).in_rows is None
 
 
 @EDGES
@@ -193,7 +193,7 @@ def test_narrow_shade_is_reckoned_pixel_by_pixel(edge: Edge) -> None:
 def test_a_bevel_beside_a_cleared_shadow_is_composed() -> None:
     cleared = Finishes(lights=Lights(shadows=(replace(DROP, is_clear_beneath=True),), bevel=Bevel(side="outer")))
     part, _ = prepared(wide(cleared), "circle")
-    assert part.crisp is None and part.in_rows is None
+    assert writer_of(part).crisp is None and writer_of(part).in_rows is None
 
 
 def test_many_pixels_of_a_painted_stroke_are_written_some_at_a_time(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -231,7 +231,7 @@ PLACES = {
 @pytest.mark.parametrize("look", FADES)
 def test_a_fade_in_rows_is_what_composing_gives(look: str, shape: str, place: str) -> None:
     part, box = prepared(wide(FADES[look]), shape, content_placement=PLACES[place])
-    assert isinstance(part.in_rows, FadingRows)
+    assert isinstance(writer_of(part).in_rows, FadingRows)
     middle = (box.y0 + box.y1) // 2
     for where in (box, PixelBox(box.x0 + 31, box.y0, box.x1 - 40, box.y1), PixelBox(0, middle, 240, middle + 9)):
         assert largest_difference(part, where, PREMULTIPLIED, in_rows=True) <= 1
@@ -247,7 +247,7 @@ def test_on_the_screen_a_fade_is_summed_on_cells_and_within_a_level(look: str, s
     clear = Finishes(edge=Edge(feather=24), lights=Lights(shadows=(replace(DROP, is_clear_beneath=True),)))
     finishes = wide(FADES.get(look, clear))
     part, box = prepared(finishes, shape, "preview", content_placement=PLACES[place])
-    assert isinstance(part.in_rows, FadingRows)
+    assert isinstance(writer_of(part).in_rows, FadingRows)
     middle = (box.y0 + box.y1) // 2
     strip = PixelBox(box.x0, middle, box.x1, middle + 9)
     for where in (box, PixelBox(box.x0 + 31, box.y0, box.x1 - 40, box.y1), strip):
@@ -264,12 +264,12 @@ def test_on_the_screen_a_fade_is_summed_on_cells_and_within_a_level(look: str, s
 )
 def test_only_a_wide_fade_beneath_strokes_goes_in_rows(edge: Edge, goes: bool) -> None:
     part, _ = prepared(Finishes(edge=edge, strokes=STROKES[0]), "circle")
-    assert (part.in_rows is not None) == goes
+    assert (writer_of(part).in_rows is not None) == goes
 
 
 def test_a_narrow_shadow_and_many_runs_go_through_masks() -> None:
     part, _ = prepared(LOOKS["bare shadow"], "circle")
-    assert part.crisp is not None and part.in_rows is None
+    assert writer_of(part).crisp is not None and writer_of(part).in_rows is None
 
 
 @pytest.mark.parametrize(
@@ -298,4 +298,4 @@ def test_a_paint_may_be_the_content() -> None:
     ],
 )
 def test_what_is_more_than_outlines_decide_is_composed(change: Callable[[Finishes], Finishes]) -> None:
-    assert prepared(change(LOOKS["strokes 0"]), "circle")[0].crisp is None
+    assert writer_of(prepared(change(LOOKS["strokes 0"]), "circle")[0]).crisp is None

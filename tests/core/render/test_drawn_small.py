@@ -11,7 +11,7 @@ from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, Textu
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.plan.plan import plan_sheet
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.core.textures.tiles import TEXTURES
 from tests.core.render.finished_samples import JOB, STORE

@@ -12,8 +12,8 @@ from glasscap.core.document.finishes import (
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet, plan_view
-from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.plan.plan import plan_sheet, plan_view
+from glasscap.core.render.screen.frames import screen_frame
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import ANY_FINISH, STORE, job_with, over, rendered
 from tests.samples import cache, photo_job, png_photo

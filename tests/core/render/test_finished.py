@@ -23,8 +23,8 @@ from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_sheet, plan_view
-from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.plan.plan import plan_sheet, plan_view
+from glasscap.core.render.screen.frames import screen_frame
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import (
     ANY_FINISH,

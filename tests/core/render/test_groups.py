@@ -16,8 +16,8 @@ from glasscap.core.document.paint import ColourPaint
 from glasscap.core.geometry.types import Affine, Box, PixelBox
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render, render_deep
-from glasscap.core.render.plan import plan_cutout, plan_sheet, plan_view
-from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.plan.plan import plan_cutout, plan_sheet, plan_view
+from glasscap.core.render.screen.frames import screen_frame
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.files.jobs import new_store
 from tests.core.document.samples_of_many import CIRCLE, COLOURS, RECTANGLE, job_of, painted, waiting

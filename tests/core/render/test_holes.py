@@ -10,12 +10,12 @@ from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import premultiplied
+from glasscap.core.raster.planar import PREMULTIPLIED, STRAIGHT
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render.fading_rows import FadingRows
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.planar import PREMULTIPLIED, STRAIGHT
-from glasscap.core.render.spans import composed
+from glasscap.core.render.compose.finished import FinishedPart, composed
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.quick.fading_rows import FadingRows
+from glasscap.core.render.quick.writers import writer_of
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import PHOTO, STORE, job_with, rendered
 from tests.samples import cache
@@ -61,17 +61,17 @@ def test_rows_around_a_hole_are_what_composing_gives(look: str, shape: str, plac
     is_composed = place == "across its end" and LOOKS[look].edge.feather == 0 and LOOKS[look].strokes
     for quality in ("final", "moving"):
         part, box = hole(LOOKS[look], quality, shape, place)
-        if part.in_rows is None:
+        if writer_of(part).in_rows is None:
             assert is_composed or place == "across its end" or part.weights.has_fade
             continue
         for where in (box, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)):
             out = np.zeros((where.height, where.width, 4), np.uint8)
-            part.in_rows.write(out, where, PREMULTIPLIED)
+            writer_of(part).in_rows.write(out, where, PREMULTIPLIED)
             made = PREMULTIPLIED.planes(composed([part], where))
             assert np.abs(out.astype(int) - made).max() <= 1
             if quality == "final":
                 out[:] = 0
-                part.in_rows.write(out, where, STRAIGHT)
+                writer_of(part).in_rows.write(out, where, STRAIGHT)
                 straight = (premultiplied(p).astype(int) for p in (out, STRAIGHT.planes(composed([part], where))))
                 assert np.abs(np.subtract(*straight)).max() <= 1
 
@@ -79,8 +79,8 @@ def test_rows_around_a_hole_are_what_composing_gives(look: str, shape: str, plac
 @pytest.mark.parametrize("look", LOOKS)
 def test_a_hole_in_its_photo_goes_in_rows(look: str) -> None:
     part, _ = hole(LOOKS[look])
-    assert part.in_rows is not None
-    assert isinstance(part.in_rows, FadingRows) == (LOOKS[look].edge.feather > 0)
+    assert writer_of(part).in_rows is not None
+    assert isinstance(writer_of(part).in_rows, FadingRows) == (LOOKS[look].edge.feather > 0)
 
 
 @pytest.mark.parametrize("strength", [1.0, 3.0])

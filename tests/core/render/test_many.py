@@ -10,10 +10,10 @@ from PIL import Image
 from glasscap.core.document.model import Cutout, Job, PhotoContent, Sheet
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.render.picture import is_heavy, render
-from glasscap.core.render.plan import PlanMemory, plan_sheet, plan_view
-from glasscap.core.render.screen import screen_frame
+from glasscap.core.render.plan.plan import PlanMemory, plan_sheet, plan_view
+from glasscap.core.render.screen.frames import screen_frame
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.files.jobs import new_store

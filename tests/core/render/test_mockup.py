@@ -7,8 +7,8 @@ import pytest
 from glasscap.core.errors import CancelledError
 from glasscap.core.geometry.homography import square_to_quad
 from glasscap.core.geometry.polygon import total_area
-from glasscap.core.render.mockup import distortion, fitted, mockup, wanted_size
-from glasscap.core.render.place import Place, Surface, frame_aspect
+from glasscap.core.mockup.picture import distortion, fitted, mockup, wanted_size
+from glasscap.core.mockup.place import Place, Surface, frame_aspect
 from tests.samples import noise_rgba
 
 QUAD = ((40.5, 30.2), (170.3, 44.8), (160.1, 120.6), (28.7, 131.9))

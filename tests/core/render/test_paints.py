@@ -6,9 +6,11 @@ import pytest
 from glasscap.core.document.finishes import Adjustments
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.raster.planar import straight_bytes
 from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
-from glasscap.core.render.adjust import adjusted, level_table
-from glasscap.core.render.paints import (
+from glasscap.core.render.offsets.path_field import path_field
+from glasscap.core.render.paint.adjust import adjusted, level_table
+from glasscap.core.render.paint.paints import (
     PaintFrame,
     gradient_shades,
     paint_bytes,
@@ -16,8 +18,6 @@ from glasscap.core.render.paints import (
     paint_planes,
     tiled,
 )
-from glasscap.core.render.path_field import path_field
-from glasscap.core.render.planar import straight_bytes
 from glasscap.core.textures.tiles import texture_tile
 
 BLACK_WHITE = (Stop(0, "#000000"), Stop(1, "#ffffff"))

@@ -12,11 +12,11 @@ from glasscap.core.document.model import Job, PhotoContent
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.blur import blurred_bytes
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render.content import PhotoPart
-from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.plan import plan_sheet
+from glasscap.core.render.paint.content import PhotoPart
+from glasscap.core.render.plan.plan import plan_sheet
 from tests.samples import cache, photo_job
 
 WIDTH, HEIGHT = 240, 200

@@ -19,20 +19,20 @@ from glasscap.core.document.finishes import (
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoStore
+from glasscap.core.raster.planar import PREMULTIPLIED
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render import picture_mask
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.cell_alpha import alpha_on_cells
-from glasscap.core.render.fading_rows import FadingRows
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.part import Part
-from glasscap.core.render.photos import PhotoStore
-from glasscap.core.render.picture_mask import MaskPlane
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.planar import PREMULTIPLIED
-from glasscap.core.render.silhouette import shrunk
-from glasscap.core.render.spans import composed
-from glasscap.core.render.weights import Weights
+from glasscap.core.render.compose.finished import FinishedPart, composed
+from glasscap.core.render.offsets.silhouette import shrunk
+from glasscap.core.render.paint import picture_mask
+from glasscap.core.render.paint.picture_mask import MaskPlane
+from glasscap.core.render.plan.part import Part
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.quick.cell_alpha import alpha_on_cells
+from glasscap.core.render.quick.fading_rows import FadingRows
+from glasscap.core.render.quick.writers import writer_of
+from glasscap.core.render.shares.shares import Weights
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import flat_photo, job_with
 from tests.samples import cache, photo_job
@@ -189,10 +189,10 @@ def test_a_masked_fade_in_rows_is_what_composing_gives(side: FeatherSide, qualit
     )
     part, store = masked(PictureMask(""), 20.0, finishes)
     ready = FinishedPart(part, WINDOW, store, quality, cache())
-    assert isinstance(ready.in_rows, FadingRows)
+    assert isinstance(writer_of(ready).in_rows, FadingRows)
     for where in (WINDOW, PixelBox(31, 17, 180, 170)):
         out = np.zeros((where.height, where.width, 4), np.uint8)
-        ready.in_rows.write(out, where, PREMULTIPLIED)
+        writer_of(ready).in_rows.write(out, where, PREMULTIPLIED)
         assert np.abs(out.astype(int) - PREMULTIPLIED.planes(composed([ready], where))).max() <= 1
 
 
@@ -201,4 +201,4 @@ def test_a_masked_hole_is_composed() -> None:
     shape = part.region.shape
     assert shape is not None
     holed = replace(part, region=replace(part.region, shape=replace(shape, keeps="outside")))
-    assert FinishedPart(holed, WINDOW, store, "final", cache()).in_rows is None
+    assert writer_of(FinishedPart(holed, WINDOW, store, "final", cache())).in_rows is None

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from glasscap.core.render.planar import MOVING, PREMULTIPLIED, STRAIGHT, Writing
+from glasscap.core.raster.planar import MOVING, PREMULTIPLIED, STRAIGHT, Writing
 
 RANDOM = np.random.default_rng(5)
 PIXELS = RANDOM.integers(0, 256, (40, 30, 4), np.uint8)

@@ -13,10 +13,10 @@ from glasscap.core.document.model import Cutout, Job
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import CancelledError, ExportError, PhotoMissingError
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.pixels import Picture, visible_box
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout, plan_sheet
+from glasscap.core.render.plan.plan import plan_cutout, plan_sheet
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.files.jobs import new_store
 from tests.samples import cache, noise_rgba, photo_job, png_photo

@@ -12,13 +12,13 @@ from glasscap.core.document.model import Job, PaintContent
 from glasscap.core.document.paint import ColourPaint
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.raster.resample import Quality
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.render.compose.finished import FinishedPart
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import part_of, plan_view
-from glasscap.core.render.screen import Frame, ghost_frame, screen_frame
+from glasscap.core.render.plan.plan import part_of, plan_view
+from glasscap.core.render.screen.frames import Frame, ghost_frame, screen_frame
 from glasscap.core.shapes.kinds import library_shape
 from tests.samples import cache, photo_job, png_photo
 

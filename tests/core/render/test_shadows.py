@@ -14,7 +14,7 @@ from glasscap.core.document.finishes import (
 from glasscap.core.document.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import picture_box
-from glasscap.core.render.plan import plan_cutout
+from glasscap.core.render.plan.plan import plan_cutout
 from tests.core.render.finished_samples import PHOTO, RED, STORE, job_with, radius_field, rendered
 from tests.samples import cache
 

@@ -15,8 +15,8 @@ from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Picture, premultiplied
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout, plan_sheet
-from glasscap.core.render.spill import roomy_series, spill_of
+from glasscap.core.render.plan.plan import plan_cutout, plan_sheet
+from glasscap.core.render.plan.spill import roomy_series, spill_of
 from tests.samples import cache, photo_job, png_photo
 
 JOB, STORE = photo_job(*(png_photo(*size, seed=n) for n, size in enumerate([(160, 120), (90, 150), (200, 80)])))

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from glasscap.core.render.touching import share_an_edge
+from glasscap.core.render.plan.touching import share_an_edge
 
 
 def box(x: float, y: float, width: float, height: float) -> tuple[np.ndarray, ...]:

@@ -8,8 +8,8 @@ from glasscap.app.session import Session
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.backdrop import Backdrop
 from glasscap.core.errors import GlassCapError
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.screen import Frame
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.frames import ScreenPhotos
 from glasscap.editor.proof_pictures import backdrop_picture
 

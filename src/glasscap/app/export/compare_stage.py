@@ -14,7 +14,7 @@ from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.outputs import Output
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.comparing import Comparison
 
 Look = Literal["fit", "whole", "edge"]

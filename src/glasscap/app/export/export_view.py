@@ -38,7 +38,7 @@ from glasscap.core.document.output_rows import (
 from glasscap.core.document.outputs import Output
 from glasscap.core.document.query import find_item, has_item
 from glasscap.core.render.outputs import subject_of
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.comparing import BenchSide, CompareRequest, Comparison, bench_side, compare, default_output
 from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts
 from glasscap.editor.proof_pictures import backdrop_picture

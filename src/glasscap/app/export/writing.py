@@ -9,7 +9,7 @@ from glasscap.app.errands import Errand, answered, waited
 from glasscap.core.document.model import Job
 from glasscap.core.document.outputs import Output
 from glasscap.core.errors import CancelledError
-from glasscap.core.render.photos import PhotoStore
+from glasscap.core.photos.store import PhotoStore
 from glasscap.editor.numbers import bytes_words, counted
 from glasscap.files.exporting import Policy, RowResult, Target, export_rows, targets_of
 

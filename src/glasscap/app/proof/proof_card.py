@@ -10,7 +10,7 @@ from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 
 _RADIUS, _DRAG = 8, 8
 

@@ -32,7 +32,7 @@ from glasscap.core.document.proofing import (
     set_sizes,
     set_video,
 )
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.proofs import LoupeView, ProofRequest, Proofs, loupe_view, proofs
 
 PANEL_WIDTH = 232

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.theme.fonts import font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 
 _RADIUS, _LUMINANCE_MIDDLE, _GAP, _CAPTION, _EDGE = 8, 140, 10, 16, 8
 _NARROWEST = 30

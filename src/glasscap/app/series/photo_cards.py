@@ -14,7 +14,7 @@ from glasscap.app.widgets.picture_card import PictureCard
 from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.fit import plain_name
 from glasscap.core.document.model import PhotoRecord
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 
 _WIDTH, _HEIGHT = 158, 172
 

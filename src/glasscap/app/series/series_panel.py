@@ -17,7 +17,7 @@ from glasscap.app.widgets.over_bench import OverBench
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import find_item, find_sheet, has_item
 from glasscap.core.document.series import Placing
-from glasscap.core.render.spill import roomy_series
+from glasscap.core.render.plan.spill import roomy_series
 from glasscap.editor.numbers import counted
 from glasscap.editor.series_cards import SeriesCard, SeriesRequest, series_card
 

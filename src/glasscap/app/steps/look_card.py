@@ -19,7 +19,7 @@ from glasscap.core.document.finish_sets import SHIPPED_SETS
 from glasscap.core.document.finishes import NO_FINISHES, Finishes
 from glasscap.core.document.finishing import drop_set, keep_set, set_finishes, set_opacity
 from glasscap.core.document.model import Item, Job
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.set_cards import SetCard, SetRequest, set_card
 
 _PICTURE = QSize(58, 58)

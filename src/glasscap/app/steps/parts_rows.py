@@ -12,7 +12,7 @@ from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.combining import add_part, change_part, remove_part
 from glasscap.core.document.model import Item, Job
 from glasscap.core.geometry.boolean import Operation
-from glasscap.core.shapes.kinds import CombinedShape, Part
+from glasscap.core.shapes.kinds import CombinedShape, ShapePart
 from glasscap.core.shapes.outlines import shape_label
 
 OPERATIONS: tuple[Operation, ...] = get_args(Operation)
@@ -48,13 +48,13 @@ class PartRow(QWidget):
         row.addWidget(self.away)
         self._is_off = False
 
-    def show_part(self, part: Part, *, is_open: bool) -> None:
+    def show_part(self, part: ShapePart, *, is_open: bool) -> None:
         """Show what a part is."""
         self._is_off = part.is_off
         self.does.setCurrentIndex(OPERATIONS.index(part.does))
         self.does.setEnabled(self._number > 0)
         self.name.setText(shape_label(part.shape))
-        self.name.setAccessibleName(f"Part {self._number + 1}: {shape_label(part.shape)}")
+        self.name.setAccessibleName(f"ShapePart {self._number + 1}: {shape_label(part.shape)}")
         self.name.setChecked(is_open)
         self.name.setEnabled(not part.is_off)
         words = "Use" if part.is_off else "Leave out"
@@ -66,7 +66,7 @@ class PartRow(QWidget):
             self._session.apply(step, lambda job: change_part(job, item.id, self._number, **change))  # type: ignore[arg-type]
 
     def _on_operation(self, index: int) -> None:
-        self._do(f"Part: {OPERATIONS[index]}", does=OPERATIONS[index])
+        self._do(f"ShapePart: {OPERATIONS[index]}", does=OPERATIONS[index])
 
     def _on_eye(self) -> None:
         self._do("Use a part" if self._is_off else "Leave a part out", is_off=not self._is_off)

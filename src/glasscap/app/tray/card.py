@@ -24,7 +24,7 @@ from glasscap.app.widgets.frame_image import to_image
 from glasscap.core.document.model import Item
 from glasscap.core.document.region import shape_outline
 from glasscap.core.geometry.types import Affine
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 
 WIDTH, HEIGHT, THUMB = 112, 84, (96, 54)
 _ICON = 14

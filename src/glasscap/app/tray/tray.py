@@ -23,7 +23,7 @@ from glasscap.core.document.groups import move_to_container
 from glasscap.core.document.kinds import has_name
 from glasscap.core.document.model import Item, walk
 from glasscap.core.document.query import find_item, items_of, path_to
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
 
 _GAP = 9

@@ -10,7 +10,7 @@ from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.wheel import takes_wheel
 from glasscap.core.document.finishes import Finishes
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.edge_profile import (
     INSIDE_SHARE,
     LEAST_ZOOM,

@@ -2,7 +2,7 @@
 
 from PySide6.QtGui import QImage
 
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 
 
 def to_image(frame: Frame) -> QImage:

@@ -6,7 +6,7 @@ from time import monotonic
 from PySide6.QtCore import QPoint, QRect, QSize, Qt
 from PySide6.QtGui import QPainter, QPixmap
 
-from glasscap.core.render.cache import ValueCache
+from glasscap.core.photos.cache import ValueCache
 
 Paint = Callable[[QPainter], None]
 

@@ -9,7 +9,7 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.render.screen import Frame
+from glasscap.core.render.screen.frames import Frame
 
 # Logical px around the picture, and below it for the name.
 _INSET, _NAME = 8, 26

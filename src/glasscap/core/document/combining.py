@@ -17,7 +17,7 @@ from glasscap.core.geometry.boolean import Operation, combined, normalised
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.outline import Outline, Points, straight_contour
 from glasscap.core.geometry.types import Affine, normal_degrees
-from glasscap.core.shapes.kinds import CombinedShape, Part, Shape, library_shape
+from glasscap.core.shapes.kinds import CombinedShape, Shape, ShapePart, library_shape
 from glasscap.core.shapes.nodes import nodes_of
 from glasscap.core.shapes.outlines import own_box, own_to_frame
 
@@ -26,16 +26,16 @@ _TOLERANCE = 1 / 64
 _THIN = 0.05
 
 
-def part_at(shape: Shape, placement: ShapePlacement, does: Operation = "add") -> Part:
+def part_at(shape: Shape, placement: ShapePlacement, does: Operation = "add") -> ShapePart:
     """Return a placed shape as a part, in the units of the sheet."""
-    return Part(
+    return ShapePart(
         replace(shape, keeps="inside"), placement.x, placement.y, placement.width, placement.height,
         placement.rotation, placement.is_mirrored, does,
     )  # fmt: skip
 
 
 def placed_combined(
-    parts: Sequence[Part], like: ShapePlacement | None = None, before: CombinedShape | None = None
+    parts: Sequence[ShapePart], like: ShapePlacement | None = None, before: CombinedShape | None = None
 ) -> tuple[CombinedShape, ShapePlacement]:
     """Return a combined shape with its placement, parts and sheet having the same units.
 
@@ -69,7 +69,7 @@ def combine(job: Job, item_ids: Sequence[str], does: Operation) -> tuple[Job, st
     return remove_items(job, [i.id for i in others if i.content is None and not i.is_locked]), target.id
 
 
-def _parts_of(item: Item, does: Operation) -> tuple[Part, ...]:
+def _parts_of(item: Item, does: Operation) -> tuple[ShapePart, ...]:
     """Return an item's shape as parts in sheet units; a combined one that is added gives its own parts."""
     assert item.shape is not None
     assert item.shape_placement is not None
@@ -78,7 +78,7 @@ def _parts_of(item: Item, does: Operation) -> tuple[Part, ...]:
     return (part_at(item.shape, item.shape_placement, does),)
 
 
-def _own_parts(item: Item, shape: CombinedShape) -> tuple[Part, ...]:
+def _own_parts(item: Item, shape: CombinedShape) -> tuple[ShapePart, ...]:
     """Return the parts of an item's combined shape in sheet units."""
     return tuple(
         replace(part_at(part.shape, placed), does=part.does, is_off=part.is_off)
@@ -100,7 +100,7 @@ def _map(shape: CombinedShape, placement: ShapePlacement) -> tuple[Affine, float
     return to_sheet, abs(to_sheet.determinant) ** 0.5, placement.rotation, placement.is_mirrored
 
 
-def _moved(part: Part, affine: Affine, scale: float, turn: float, is_mirrored: bool) -> ShapePlacement:
+def _moved(part: ShapePart, affine: Affine, scale: float, turn: float, is_mirrored: bool) -> ShapePlacement:
     x, y = affine.apply(part.x, part.y)
     degrees = normal_degrees(turn - part.rotation if is_mirrored else turn + part.rotation)
     return ShapePlacement(x, y, part.width * scale, part.height * scale, degrees, part.is_mirrored != is_mirrored)

@@ -7,7 +7,7 @@ from glasscap.core.document.model import Cutout, Item, Job, PaintContent
 from glasscap.core.document.placement import ShapePlacement
 from glasscap.core.document.query import photo_of
 from glasscap.core.errors import ShapeError
-from glasscap.core.shapes.kinds import MOST_PARTS, Part, Shape, library_shape
+from glasscap.core.shapes.kinds import MOST_PARTS, Shape, ShapePart, library_shape
 
 
 def joint_outline(job: Job, items: Iterable[Item]) -> tuple[Shape, ShapePlacement] | None:
@@ -19,18 +19,18 @@ def joint_outline(job: Job, items: Iterable[Item]) -> tuple[Shape, ShapePlacemen
         return None
 
 
-def _joined(parts: Sequence[Part]) -> tuple[Shape, ShapePlacement]:
+def _joined(parts: Sequence[ShapePart]) -> tuple[Shape, ShapePlacement]:
     while len(parts) > MOST_PARTS:
         parts = [part_at(*placed_combined(some)) for some in _chunks(parts)]
     return placed_combined(parts)
 
 
-def _chunks(parts: Sequence[Part]) -> Iterator[Sequence[Part]]:
+def _chunks(parts: Sequence[ShapePart]) -> Iterator[Sequence[ShapePart]]:
     for start in range(0, len(parts), MOST_PARTS):
         yield parts[start : start + MOST_PARTS]
 
 
-def _parts(job: Job, item: Cutout) -> list[Part]:
+def _parts(job: Job, item: Cutout) -> list[ShapePart]:
     """Return what shows of an item as parts in sheet units; of a hole the whole photo."""
     if item.is_hidden or item.opacity == 0:
         return []

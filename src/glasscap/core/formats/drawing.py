@@ -8,10 +8,10 @@ from msgspec import Struct
 from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.outputs import Output
 from glasscap.core.formats.tags import Tags
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.pixels import Bytes, Levels
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import OutputPlan
-from glasscap.core.render.photos import PhotoSource
 
 
 class PhotoFiles(PhotoSource, Protocol):

@@ -16,7 +16,7 @@ from glasscap.core.document.model import Job, PhotoRecord
 from glasscap.core.document.query import items_of
 from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError, ShapeError
 from glasscap.core.formats.archive import ZIP_FAULTS, put_member
-from glasscap.core.render.photos import sha256_of
+from glasscap.core.photos.store import sha256_of
 from glasscap.core.shapes.kinds import CombinedShape
 from glasscap.core.shapes.outlines import outline_of
 

@@ -16,8 +16,9 @@ from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.formats.tags import Tags
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, Picture, visible_box
-from glasscap.core.render.finished import FinishedPart, Layer
-from glasscap.core.render.planar import straight_bytes
+from glasscap.core.raster.planar import straight_bytes
+from glasscap.core.render.compose.finished import FinishedPart
+from glasscap.core.render.compose.layer import Layer
 
 MIMETYPE = "image/openraster"
 _VERSION = "0.0.6"

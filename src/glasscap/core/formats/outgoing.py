@@ -15,8 +15,8 @@ from glasscap.core.formats.metadata import photo_exif, with_density
 from glasscap.core.formats.profiles import from_srgb, p3_profile, photo_icc, to_p3
 from glasscap.core.formats.registry import FORMATS, encode_pixels
 from glasscap.core.formats.tags import Tags
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.pixels import Levels
-from glasscap.core.render.cache import ValueCache
 from glasscap.core.render.outputs import OutputPlan, job_of, plan_output, render_output, subject_of
 from glasscap.core.ticket import no_progress
 

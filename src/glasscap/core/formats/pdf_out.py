@@ -19,8 +19,8 @@ from glasscap.core.formats.page_size import points_per_px
 from glasscap.core.formats.svg_out import simplified
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.paints import paint_planes
-from glasscap.core.render.planar import straight_bytes
+from glasscap.core.raster.planar import straight_bytes
+from glasscap.core.render.paint.paints import paint_planes
 from glasscap.core.render.vector_scene import (
     Group,
     NestedOp,

@@ -17,8 +17,8 @@ from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.geometry.outline import Points, bounds
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.paints import PaintFrame
-from glasscap.core.render.part import Part
+from glasscap.core.render.paint.paints import PaintFrame
+from glasscap.core.render.plan.part import Part
 from glasscap.core.render.vector_scene import (
     Fade,
     Group,

@@ -19,12 +19,12 @@ from glasscap.core.formats.drawing import PhotoFiles
 from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.formats.tags import Tags
 from glasscap.core.geometry.types import PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import sha256_of
 from glasscap.core.raster.pixels import Bytes, premultiplied
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import sha256_of
 from glasscap.core.render.picture import render
-from glasscap.core.render.plan import plan_cutout
-from glasscap.core.render.shown_pixels import crops_of
+from glasscap.core.render.plan.plan import plan_cutout
+from glasscap.core.render.plan.shown_pixels import crops_of
 
 _LARGEST_WEBP = 16_383
 _CACHE_BYTES = 64 << 20

@@ -10,12 +10,11 @@ from numpy.typing import NDArray
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.flatten import flatten
-from glasscap.core.geometry.outline import Outline, Points, extent_of
+from glasscap.core.geometry.outline import Flags, Outline, Points, extent_of
 from glasscap.core.geometry.polygon import signed_area, signed_areas
 from glasscap.core.geometry.types import Affine
 
 Rings = NDArray[np.object_]
-Flags = NDArray[np.bool_]
 Operation = Literal["add", "subtract", "intersect", "exclude"]
 
 _OPERATIONS: dict[Operation, pathops.PathOp] = {

@@ -6,14 +6,12 @@ from typing import Literal
 import numpy as np
 import shapely
 from msgspec import Struct
-from numpy.typing import NDArray
 
 from glasscap.core.geometry.offset import polygons_of, quarter_segments
-from glasscap.core.geometry.outline import Points, bounds
+from glasscap.core.geometry.outline import Ints, Points, bounds
 from glasscap.core.geometry.strips import general_strips, strips
 
 Cap = Literal["butt", "round", "square"]
-Ints = NDArray[np.int64]
 _MOST_DASHES = 20_000
 _SHORTEST = 1e-9
 

@@ -15,6 +15,8 @@ from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.types import Affine, Box
 
 Points = NDArray[np.float64]
+Ints = NDArray[np.int64]
+Flags = NDArray[np.bool_]
 Counts = NDArray[np.int64]
 FillRule = Literal["nonzero", "evenodd"]
 

@@ -9,9 +9,8 @@ from shapely.geometry.base import BaseGeometry
 
 from glasscap.core.geometry.counting import numbers_within
 from glasscap.core.geometry.offset import polygons_of
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Ints, Points
 
-Ints = NDArray[np.int64]
 # The cosine of the sharpest turn whose two sides are simply prolonged until they meet.
 _SHARPEST = -0.5
 # The tangent of half a turn that is hardly one: a strip's end is off by less than its square.

@@ -5,9 +5,9 @@ from collections.abc import Iterable
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import Box, PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.coverage import Coverage
 
 # Rows and columns around a plane of cells that take what lies beyond it, and what of that reaches a cell further.
 _SPARE = 2

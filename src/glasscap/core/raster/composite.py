@@ -11,15 +11,15 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.aside import Aside, at_once
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.run_blocks import copy_runs
 from glasscap.core.raster.words import words
 
 
-class Layer(Struct, frozen=True, eq=False):
+class CoveredPixels(Struct, frozen=True, eq=False):
     """Pixels seen through a coverage.
 
     Attributes
@@ -45,7 +45,7 @@ class Layer(Struct, frozen=True, eq=False):
         return self.is_opaque and self.opacity == 1.0
 
 
-def composite(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:
+def composite(out: Bytes, box: PixelBox, layers: Sequence[CoveredPixels]) -> None:
     """Write layers, back to front, into `out` (zeros, shape (box height, box width, 4)), straight alpha."""
     if len(layers) == 1:
         _one(out, box, layers[0])
@@ -55,7 +55,7 @@ def composite(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:
         _dense(out, box, layers)
 
 
-def _one(out: Bytes, box: PixelBox, layer: Layer) -> None:
+def _one(out: Bytes, box: PixelBox, layer: CoveredPixels) -> None:
     """Write one layer: its colours stay as they are, alpha is its own times coverage times opacity."""
     _copy_runs(out, box, layer)
     if layer.opacity != 1.0:
@@ -71,7 +71,7 @@ def _one(out: Bytes, box: PixelBox, layer: Layer) -> None:
         out[out[..., 3] == 0] = 0
 
 
-def _cells_on(layer: Layer) -> tuple[Ints, Ints, Points]:
+def _cells_on(layer: CoveredPixels) -> tuple[Ints, Ints, Points]:
     """Return the boundary pixels for which the layer has pixels."""
     c, b = layer.coverage, layer.box
     on = (c.cell_y >= b.y0) & (c.cell_y < b.y1) & (c.cell_x >= b.x0) & (c.cell_x < b.x1)
@@ -80,7 +80,7 @@ def _cells_on(layer: Layer) -> tuple[Ints, Ints, Points]:
     return c.cell_y[on], c.cell_x[on], c.cell_value[on]
 
 
-def _copy_runs(out: Bytes, box: PixelBox, layer: Layer) -> None:
+def _copy_runs(out: Bytes, box: PixelBox, layer: CoveredPixels) -> None:
     """Copy a layer's full pixels; another thread copies the upper half of them meanwhile."""
     part = box.intersection(layer.box)
     middle = (part.y0 + part.y1) // 2
@@ -92,7 +92,7 @@ def _copy_runs(out: Bytes, box: PixelBox, layer: Layer) -> None:
                 copy_runs(words(to), words(source), layer.coverage.runs_in(half), begin)
 
 
-def _solid(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:
+def _solid(out: Bytes, box: PixelBox, layers: Sequence[CoveredPixels]) -> None:
     """Copy full runs back to front, then compute only the pixels where some layer is partial."""
     for layer in layers:
         _copy_runs(out, box, layer)
@@ -109,7 +109,7 @@ def _solid(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:
     out[ys - box.y0, xs - box.x0] = unpremultiplied(total)
 
 
-def _dense(out: Bytes, box: PixelBox, layers: Sequence[Layer]) -> None:
+def _dense(out: Bytes, box: PixelBox, layers: Sequence[CoveredPixels]) -> None:
     """Compose whole planes in float; `out` is a band of few rows."""
     total = np.zeros((box.height, box.width, 4), np.float32)
     for layer in layers:

@@ -8,11 +8,10 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.counting import numbers_within
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.row_spans import NOWHERE, RowSpans, no_spans
 
-Ints = NDArray[np.int64]
 Number = TypeVar("Number", np.float32, np.uint8, np.bool_)
 
 

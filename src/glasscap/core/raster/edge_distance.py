@@ -6,11 +6,10 @@ looked up, and the edge itself is placed beside that by the areas covered there.
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
-from glasscap.core.raster.picking import Ints
+from glasscap.core.geometry.outline import Ints
+from glasscap.core.raster.pixels import Plane
 
-Plane = NDArray[np.float32]
 # Sideways from the pixel beyond the edge by more than this (px), the edge is taken to end there.
 _STRAIGHT = 2.0
 

@@ -4,9 +4,9 @@ import math
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
-Plane = NDArray[np.float32]
+from glasscap.core.raster.pixels import Plane
+
 # How many single pixels are sampled side by side.
 _ACROSS = 1024
 

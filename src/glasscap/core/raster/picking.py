@@ -5,9 +5,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import PixelBox
-
-Ints = NDArray[np.int64]
 
 
 def kept(flags: NDArray[np.bool_], *arrays: NDArray[Any]) -> tuple[NDArray[Any], ...]:

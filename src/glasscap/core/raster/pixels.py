@@ -12,6 +12,9 @@ from glasscap.core.geometry.types import PixelBox
 Number = TypeVar("Number", np.uint8, np.float32)
 
 Bytes = NDArray[np.uint8]
+# One channel, shape (h, w); four of them, premultiplied, shape (4, h, w).
+Plane = NDArray[np.float32]
+Planar = NDArray[np.float32]
 # A channel's levels: 0 to 255 or 0 to 65535.
 Levels = NDArray[np.unsignedinteger[Any]]
 

@@ -5,8 +5,8 @@ from collections.abc import Sequence
 import numpy as np
 from msgspec import Struct
 
+from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.picking import Ints
 
 # Both edges of a span that has no columns.
 NOWHERE = 1 << 40

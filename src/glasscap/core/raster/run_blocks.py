@@ -7,7 +7,8 @@ from typing import NamedTuple
 import numpy as np
 
 from glasscap.core.aside import Begin
-from glasscap.core.raster.coverage import Ints, Runs, expanded
+from glasscap.core.geometry.outline import Ints
+from glasscap.core.raster.coverage import Runs, expanded
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
 from glasscap.core.raster.words import Words, one_long_row, picked
 

@@ -13,13 +13,12 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.geometry.counting import numbers_within
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Flags, Ints, Points
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
 from glasscap.core.raster.symmetry import completed, symmetry_of
 
-Flags = NDArray[np.bool_]
 Number = TypeVar("Number", np.int64, np.float64)
 
 _FULL = 1.0 - 1e-9

@@ -10,9 +10,9 @@ from typing import NamedTuple, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.geometry.outline import Points
+from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage, Ints
+from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.picking import ends_of, starts_of_runs
 
 # An image may lie this far off (px), by rounding.

@@ -6,7 +6,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.raster.picking import Ints
+from glasscap.core.geometry.outline import Ints
 from glasscap.core.raster.pixels import Bytes
 
 Words = NDArray[np.uint32]

@@ -1,1 +1,1 @@
-"""From a job to a picture: plan, stages, picture."""
+"""From a job to a picture: what is drawn, outlines, paints, the shares of each pixel, light, composing."""

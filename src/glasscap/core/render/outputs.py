@@ -13,12 +13,12 @@ from glasscap.core.document.query import items_of
 from glasscap.core.document.versions import in_version
 from glasscap.core.errors import ExportError
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.carry import carried
 from glasscap.core.raster.pixels import Levels
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.photos import PhotoSource
 from glasscap.core.render.picture import picture_box, render, render_deep
-from glasscap.core.render.plan import Crop, Plan, on_backdrop, plan_cutout, plan_sheet, plan_view
+from glasscap.core.render.plan.plan import Crop, Plan, on_backdrop, plan_cutout, plan_sheet, plan_view
 from glasscap.core.ticket import no_check
 
 _TRIES = 6

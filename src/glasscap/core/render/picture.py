@@ -10,20 +10,20 @@ from numpy.typing import NDArray
 from glasscap.core.aside import Aside
 from glasscap.core.document.model import Job, Sheet
 from glasscap.core.geometry.types import NOTHING, Box, PixelBox
-from glasscap.core.raster.composite import Layer, composite
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoSource
+from glasscap.core.raster.composite import CoveredPixels, composite
 from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.ground import Ground
-from glasscap.core.raster.pixels import Bytes, Picture, visible_box
+from glasscap.core.raster.pixels import Bytes, Picture, Planar, visible_box
+from glasscap.core.raster.planar import STRAIGHT, straight_words
 from glasscap.core.raster.resample import Pyramid, Quality, sample
-from glasscap.core.render.bounds import part_bounds
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.part import Part
-from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.plan import Plan, plan_sheet
-from glasscap.core.render.planar import STRAIGHT, Planar, straight_words
-from glasscap.core.render.spans import composed, write_spans
-from glasscap.core.render.weights import region_coverage
+from glasscap.core.render.compose.finished import FinishedPart, composed
+from glasscap.core.render.plan.bounds import part_bounds
+from glasscap.core.render.plan.part import Part
+from glasscap.core.render.plan.plan import Plan, plan_sheet
+from glasscap.core.render.quick.writers import are_copied, are_runs, write_parts
+from glasscap.core.render.shares.shares import region_coverage
 from glasscap.core.ticket import no_check
 
 # Rows at a time where pixels are resampled or composed in float.
@@ -136,8 +136,8 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     parts = _prepared(shown, plan, photos, cache)
     box = _hull(plan, parts) if plan.is_trimmed else plan.box
     ground = Ground(box.height, box.width)
-    rows = _CRISP_ROWS if all(part.crisp or part.in_rows for part in parts) else _FINE_ROWS
-    if all(part.is_copied for part in parts):
+    rows = _CRISP_ROWS if are_runs(parts) else _FINE_ROWS
+    if are_copied(parts):
         rows = max(_CRISP_ROWS, min(_COPIED_ROWS, _COPIED_PX // max(box.width, 1)))
     with Aside() as aside:
         writing = STRAIGHT._replace(begin=aside.begin)
@@ -146,7 +146,7 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
         for y0, y1 in pairwise((*starts, box.y1)):
             check()
             cache.pause()
-            write_spans(ground.rows(y0 - box.y0, y1 - box.y0), box._replace(y0=y0, y1=y1), parts, writing)
+            write_parts(ground.rows(y0 - box.y0, y1 - box.y0), box._replace(y0=y0, y1=y1), parts, writing)
     picture = Picture(ground.whole(), box.x0, box.y0)
     return picture.cut(_trimmed(box, lambda strip: picture.cut(strip).rgba)) if plan.is_trimmed else picture
 
@@ -186,7 +186,7 @@ def _seen_box(parts: list[FinishedPart], hull: PixelBox) -> PixelBox:
 
     def drawn(strip: PixelBox) -> Bytes:
         out = np.zeros((strip.height, strip.width, 4), np.uint8)
-        write_spans(out, strip, parts, STRAIGHT)
+        write_parts(out, strip, parts, STRAIGHT)
         return out
 
     return _trimmed(hull, drawn)
@@ -280,7 +280,7 @@ class _Stage:
         self.is_solid = pyramid.photo.is_opaque and part.opacity == 1.0
         self._bounds = part_bounds(part).intersection(box)
 
-    def layer(self, band: PixelBox) -> Layer | None:
+    def layer(self, band: PixelBox) -> CoveredPixels | None:
         """Return what the part adds to a band, or None for nothing."""
         wanted = self._bounds.intersection(band)
         if wanted.is_empty:
@@ -289,7 +289,7 @@ class _Stage:
         if where.is_empty:
             return None
         coverage = self._coverage.rows(band.y0, band.y1)
-        return Layer(coverage, pixels, where, self._part.opacity, self._pyramid.photo.is_opaque)
+        return CoveredPixels(coverage, pixels, where, self._part.opacity, self._pyramid.photo.is_opaque)
 
     def _pixels(self, wanted: PixelBox) -> tuple[Bytes, PixelBox]:
         to_output = self._part.region.photo_to_output

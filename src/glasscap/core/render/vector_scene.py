@@ -13,22 +13,22 @@ from glasscap.core.document.finishes import Shadow, Stroke
 from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, is_opaque_paint
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.pixels import Bytes
-from glasscap.core.render.bands import OUTLINE, Band, OffsetKey
-from glasscap.core.render.cache import ValueCache
-from glasscap.core.render.content import PaintPart, content_frame
-from glasscap.core.render.content_end import ContentEnd
-from glasscap.core.render.fading import TAIL
-from glasscap.core.render.finished import FinishedPart
-from glasscap.core.render.group import Silhouette
-from glasscap.core.render.lights import Cast
-from glasscap.core.render.paints import PaintFrame
-from glasscap.core.render.part import Part
-from glasscap.core.render.photos import PhotoSource
-from glasscap.core.render.plan import Plan
-from glasscap.core.render.planar import Plane, straight_bytes
-from glasscap.core.render.silhouette import silhouette_terms
-from glasscap.core.render.touching import share_an_edge
+from glasscap.core.photos.cache import ValueCache
+from glasscap.core.photos.store import PhotoSource
+from glasscap.core.raster.pixels import Bytes, Plane
+from glasscap.core.raster.planar import straight_bytes
+from glasscap.core.render.compose.finished import FinishedPart
+from glasscap.core.render.compose.group import Silhouette
+from glasscap.core.render.light.casts import Cast
+from glasscap.core.render.offsets.silhouette import silhouette_terms
+from glasscap.core.render.paint.content import PaintPart, content_frame
+from glasscap.core.render.paint.paints import PaintFrame
+from glasscap.core.render.plan.bands import OUTLINE, Band, OffsetKey
+from glasscap.core.render.plan.part import Part
+from glasscap.core.render.plan.plan import Plan
+from glasscap.core.render.plan.touching import share_an_edge
+from glasscap.core.render.shares.content_end import ContentEnd
+from glasscap.core.render.shares.feather import TAIL
 
 Polygons = tuple[Points, ...]
 # So far (output px) what is beneath a stroke reaches under it.

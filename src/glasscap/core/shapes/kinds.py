@@ -135,7 +135,7 @@ class LettersShape(_Shape, frozen=True, tag="letters", forbid_unknown_fields=Tru
             raise ShapeError("Letters", "there is nothing to see", "type at least one letter the font has")
 
 
-class Part(Struct, frozen=True, forbid_unknown_fields=True):
+class ShapePart(Struct, frozen=True, forbid_unknown_fields=True):
     """One shape of a combined one: what it does to those before it, and where it lies.
 
     Centre, size, turn and mirror are in the combined shape's own units, like a placement's.
@@ -153,9 +153,9 @@ class Part(Struct, frozen=True, forbid_unknown_fields=True):
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) and abs(v) <= _FAR for v in (self.x, self.y, self.rotation)):
-            raise ShapeError("Part of a shape", "its place is out of range")
+            raise ShapeError("ShapePart of a shape", "its place is out of range")
         if not (0 < self.width <= _FAR and 0 < self.height <= _FAR):
-            raise ShapeError("Part of a shape", "its size is out of range")
+            raise ShapeError("ShapePart of a shape", "its size is out of range")
 
     @property
     def to_whole(self) -> Affine:
@@ -167,7 +167,7 @@ class Part(Struct, frozen=True, forbid_unknown_fields=True):
 class CombinedShape(_Shape, frozen=True, tag="combined", forbid_unknown_fields=True):
     """Shapes combined inside one cutout; the parts stay as they are."""
 
-    parts: tuple[Part, ...]
+    parts: tuple[ShapePart, ...]
 
     def __post_init__(self) -> None:
         super().__post_init__()

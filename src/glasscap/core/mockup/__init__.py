@@ -1,0 +1,1 @@
+"""A sheet's picture put into a mock-up's place."""

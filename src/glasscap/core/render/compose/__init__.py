@@ -1,0 +1,1 @@
+"""The one exact way: parts with all their finishes as premultiplied planes."""

@@ -1,0 +1,1 @@
+"""Shadows, glows and bevels as planes."""

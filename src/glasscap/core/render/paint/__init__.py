@@ -1,0 +1,1 @@
+"""What shows through outlines: photos, drawings, gradients, textures, brushes."""

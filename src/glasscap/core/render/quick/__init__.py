@@ -1,0 +1,1 @@
+"""Every faster way to write what `compose` tells, behind one door."""

@@ -1,0 +1,1 @@
+"""Frames for the bench."""

@@ -1,0 +1,1 @@
+"""How much of each pixel the content and each stroke fill, feathers included."""
