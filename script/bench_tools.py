@@ -12,7 +12,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from glasscap.core.document.model import Job, Sheet
+from glasscap.core.document.model.job import Job, Sheet
 from glasscap.core.photos.store import PhotoStore
 from glasscap.doorway import job_for
 

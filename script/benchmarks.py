@@ -28,10 +28,10 @@ from PIL import Image
 from bench_tools import ROOT, SIDE, Figure, circle_job, cold_fill, compare, photo_24mp, timed
 from export_benchmarks import export_figures
 from finish_benchmarks import finish_figures, slider_figures
-from glasscap.app.memory import keep_freed_memory
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.region import shape_polygons
+from glasscap.app.services.memory import keep_freed_memory
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.region import shape_polygons
 from glasscap.core.formats import png
 from glasscap.core.formats.photo import read_draft, read_photo
 from glasscap.core.formats.png import write_png

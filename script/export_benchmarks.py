@@ -13,8 +13,8 @@ from msgspec.structs import replace
 from PIL import Image
 
 from bench_tools import Figure, compare
-from glasscap.core.document.model import Job
-from glasscap.core.document.outputs import Output, OutputSize
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output, OutputSize
 from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore

@@ -13,7 +13,7 @@ import skia
 from msgspec.structs import replace
 
 from bench_tools import Figure, circle_job, cold_fill, compare, timed
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     Bevel,
     Edge,
     Finishes,
@@ -25,9 +25,9 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Job, PhotoContent
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.model.job import Job, PhotoContent
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop, TexturePaint
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.geometry.types import Box, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.gaussian import SoftPlane, soften

@@ -22,11 +22,11 @@ from PySide6.QtTest import QTest
 
 from bench_tools import photo_24mp
 from glasscap.app.main import start_window
-from glasscap.app.memory import held, window_bound
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Lights, Shadow, Stroke
-from glasscap.core.document.model import Item
-from glasscap.core.document.query import items_of
+from glasscap.app.services.memory import held, window_bound
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.finishes import Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Item
+from glasscap.core.document.model.query import items_of
 from glasscap.core.formats.photo import read_photo
 
 _REST_MS, _STEP_MS, _STEPS, _PHOTOS = 10_000, 16, 50, 6

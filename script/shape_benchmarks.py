@@ -13,11 +13,11 @@ import skia
 from msgspec.structs import replace
 
 from bench_tools import Figure, circle_job, cold_fill, compare, timed
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Stroke
-from glasscap.core.document.model import Job
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.points import nodes_on_sheet, placed_points, set_nodes
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.shapes.points import nodes_on_sheet, placed_points, set_nodes
 from glasscap.core.geometry.types import Box
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.live_wire import LiveWire, window_around

@@ -13,10 +13,10 @@ from msgspec.structs import replace
 from PIL import Image
 
 from bench_tools import Figure, timed
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.model import Cutout, Job, PaintContent, PhotoContent, PhotoRecord, Sheet
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.model.job import Cutout, Job, PaintContent, PhotoContent, PhotoRecord, Sheet
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, Box, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import DEFAULT_BUDGET, PhotoStore

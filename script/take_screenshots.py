@@ -19,11 +19,11 @@ from PySide6.QtWidgets import QApplication, QScrollArea
 
 import glasscap.demo
 from glasscap.app.main import make_application
-from glasscap.app.photo_intake import Incoming
+from glasscap.app.photos.intake import Incoming
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 from glasscap.app.theme import style
-from glasscap.core.document.query import items_of
+from glasscap.core.document.model.query import items_of
 from glasscap.demo.job import DEMO_TITLE, demo_job
 from glasscap.editor.sketches.draw_points import DRAW_POINTS
 from glasscap.editor.sketches.follow_edge import FOLLOW_EDGE

@@ -18,12 +18,12 @@ from PySide6.QtCore import QEventLoop, Qt, QTimer
 
 from bench_tools import ROOT, Figure, timed
 from glasscap.app.main import make_application
+from glasscap.app.services.threads import take_short_turns
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
-from glasscap.app.threads import take_short_turns
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Finishes, Stroke
-from glasscap.core.document.query import items_of
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.finishes import Finishes, Stroke
+from glasscap.core.document.model.query import items_of
 from glasscap.core.photos.cache import ValueCache
 from glasscap.editor.frames import ScreenPhotos, bench_frame
 

@@ -6,8 +6,8 @@ from pathlib import Path
 import numpy as np
 from PIL import Image
 
-from glasscap.core.document.intake import job_of_photos
-from glasscap.core.document.model import Job
+from glasscap.core.document.edits.intake import job_of_photos
+from glasscap.core.document.model.job import Job
 from glasscap.core.formats.png import write_png
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore

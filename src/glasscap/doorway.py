@@ -13,14 +13,14 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
-from glasscap.core.document.fit import largest_centred
-from glasscap.core.document.intake import job_of_photos
-from glasscap.core.document.model import Cutout, Job, PhotoContent
-from glasscap.core.document.outputs import FileOptions
-from glasscap.core.document.paint import Paint
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import find_sheet, items_of
+from glasscap.core.document.arranging.first_places import largest_centred
+from glasscap.core.document.edits.intake import job_of_photos
+from glasscap.core.document.model.finishes import AS_SHOT, NO_FINISHES, Adjustments, Finishes
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent
+from glasscap.core.document.model.outputs import FileOptions
+from glasscap.core.document.model.paint import Paint
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_sheet, items_of
 from glasscap.core.errors import CallError
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
 from glasscap.core.photos.cache import ValueCache

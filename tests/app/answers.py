@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from glasscap.app import asking
+from glasscap.app.services import asking
 
 QUESTIONS = ("question", "files_to_open", "file_to_open", "file_to_save", "folder", "line_of_text")
 

@@ -12,15 +12,15 @@ from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
-from glasscap.app import asking
-from glasscap.app.errands import Running, errands_of
 from glasscap.app.main import make_application
+from glasscap.app.services import asking
+from glasscap.app.services.errands import Running, errands_of
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 from glasscap.app.theme.icons import app_icon, icon
-from glasscap.core.document.finishes import Finishes
-from glasscap.core.document.model import Item
-from glasscap.core.document.query import items_of
+from glasscap.core.document.model.finishes import Finishes
+from glasscap.core.document.model.job import Item
+from glasscap.core.document.model.query import items_of
 from tests.app.answers import QUESTIONS, answer
 from tests.samples import png_photo
 
@@ -164,7 +164,7 @@ class Hand:
 
 
 def incoming(*paths: Path):
-    from glasscap.app.photo_intake import Incoming
+    from glasscap.app.photos.intake import Incoming
 
     return Incoming(paths)
 

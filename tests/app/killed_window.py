@@ -12,11 +12,11 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF
 
-from glasscap.app.garbage import look_only_at_new
 from glasscap.app.main import start_window
-from glasscap.app.memory import keep_freed_memory
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import items_of
+from glasscap.app.services.garbage import look_only_at_new
+from glasscap.app.services.memory import keep_freed_memory
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import items_of
 from glasscap.core.formats.job import encode_job
 
 

@@ -15,9 +15,9 @@ sys.path.insert(0, str(Path(__file__).parent))
 
 from real_shapes import Drawer
 
-from glasscap.app import asking
-from glasscap.app.photo_intake import Incoming
-from glasscap.core.document.query import items_of
+from glasscap.app.photos.intake import Incoming
+from glasscap.app.services import asking
+from glasscap.core.document.model.query import items_of
 from glasscap.files.jobs import open_job
 from tests.app.answers import answering
 

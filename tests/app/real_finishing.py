@@ -16,7 +16,7 @@ sys.path.insert(0, str(Path(__file__).parent))
 
 from real_window import Screen
 
-from glasscap.app import asking
+from glasscap.app.services import asking
 from glasscap.core.formats.png import write_png
 from glasscap.files.jobs import open_job
 from tests.app.answers import answering

@@ -8,7 +8,7 @@ import json
 import sys
 from pathlib import Path
 
-from glasscap.app import asking
+from glasscap.app.services import asking
 from tests.app.answers import answering
 
 sys.path.insert(0, str(Path(__file__).parent))

@@ -17,10 +17,10 @@ from PySide6.QtCore import QEvent, QMimeData, QObject, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
-from glasscap.app import asking
-from glasscap.app.errands import Running
 from glasscap.app.main import start_window
-from glasscap.core.document.query import items_of
+from glasscap.app.services import asking
+from glasscap.app.services.errands import Running
+from glasscap.core.document.model.query import items_of
 from tests.app.answers import answering
 
 T = TypeVar("T")

@@ -22,11 +22,11 @@ from collections.abc import Callable, Iterator
 
 from PySide6.QtCore import QTimer
 
-from glasscap.app import asking
-from glasscap.app.asking import Button
 from glasscap.app.export import writing
-from glasscap.app.garbage import look_only_at_new
 from glasscap.app.main import start_window
+from glasscap.app.services import asking
+from glasscap.app.services.asking import Button
+from glasscap.app.services.garbage import look_only_at_new
 from glasscap.app.session import Session
 from tests.app.answers import answering
 

@@ -13,11 +13,11 @@ from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.app.theme.style import set_surround
 from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
-from glasscap.core.document.edits import add_items
-from glasscap.core.document.grips import transform_items
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.sheets import set_bleed
+from glasscap.core.document.arranging.grips import transform_items
+from glasscap.core.document.edits.items import add_items
+from glasscap.core.document.edits.sheets import set_bleed
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.geometry.types import Similarity
 from glasscap.core.shapes.kinds import library_shape
 from tests.app.conftest import Hand

@@ -11,12 +11,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit, QSlider
 
 from glasscap.app import windows
-from glasscap.app.asking import Button
-from glasscap.app.control_names import ControlNames, control_name
 from glasscap.app.help.book import PAGES, pages, search
+from glasscap.app.help.control_names import ControlNames, control_name
 from glasscap.app.help.help_window import HelpWindow
-from glasscap.app.keys_card import KeysCard
+from glasscap.app.help.keys_card import KeysCard
 from glasscap.app.preferring import PreferencesDialog
+from glasscap.app.services.asking import Button
 from glasscap.app.shell import Shell
 from glasscap.app.theme.style import colours, set_surround
 from glasscap.app.widgets.number_field import NumberField

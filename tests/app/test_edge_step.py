@@ -8,9 +8,9 @@ from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.edits import set_keeps
-from glasscap.core.document.finishes import NO_FINISHES, Finishes
-from glasscap.core.document.finishing import add_light, add_stroke, change_edge
+from glasscap.core.document.edits.items import set_keeps
+from glasscap.core.document.finishing.edits import add_light, add_stroke, change_edge
+from glasscap.core.document.model.finishes import NO_FINISHES, Finishes
 from glasscap.editor.step_words import edge_words
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, drag_on, finished, finishes

@@ -19,9 +19,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from glasscap.app import errands
-from glasscap.app.asking import Button, question
-from glasscap.app.errands import Errand, errands_of, run_errand, waited
+from glasscap.app.services import errands
+from glasscap.app.services.asking import Button, question
+from glasscap.app.services.errands import Errand, errands_of, run_errand, waited
 from glasscap.app.widgets.progress import ProgressStrip
 from glasscap.core.errors import ExportError
 from glasscap.core.formats import drawing_process, own_process

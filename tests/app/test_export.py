@@ -13,11 +13,11 @@ from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 
 from glasscap import doorway
 from glasscap.app.export import export_view, writing
-from glasscap.core.document.finishes import Finishes, Lights, Shadow
-from glasscap.core.document.finishing import set_finishes
-from glasscap.core.document.outputs import FileOptions, OutputSize
-from glasscap.core.document.paint import GradientPaint, Stop
-from glasscap.core.document.proofing import add_background
+from glasscap.core.document.finishing.edits import set_finishes
+from glasscap.core.document.model.finishes import Finishes, Lights, Shadow
+from glasscap.core.document.model.outputs import FileOptions, OutputSize
+from glasscap.core.document.model.paint import GradientPaint, Stop
+from glasscap.core.document.outputs.proofs import add_background
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.editor import comparing
 from tests.app.answers import answer, answering

@@ -6,12 +6,12 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.backdrop import PhotoBackdrop
-from glasscap.core.document.finish_sets import SHIPPED_SETS
-from glasscap.core.document.finishes import NO_FINISHES
-from glasscap.core.document.finishing import add_light, add_stroke, change_mount
-from glasscap.core.document.model import PaintContent
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.finishing.edits import add_light, add_stroke, change_mount
+from glasscap.core.document.finishing.sets import SHIPPED_SETS
+from glasscap.core.document.model.backdrop import PhotoBackdrop
+from glasscap.core.document.model.finishes import NO_FINISHES
+from glasscap.core.document.model.job import PaintContent
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.editor.step_words import edge_words, lights_words, mount_words, photo_words, strokes_words
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finishes

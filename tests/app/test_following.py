@@ -8,10 +8,10 @@ from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QObject, QPointF, Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Mount, Shadow, Stroke
-from glasscap.core.document.finishing import add_light, add_stroke, change_mount
-from glasscap.core.document.model import Item
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.finishing.edits import add_light, add_stroke, change_mount
+from glasscap.core.document.model.finishes import Mount, Shadow, Stroke
+from glasscap.core.document.model.job import Item
 from tests.app.conftest import Hand, with_stroke
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier

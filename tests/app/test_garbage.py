@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, Qt
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from glasscap.app.garbage import Away, _on_collected, look_only_at_new
+from glasscap.app.services.garbage import Away, _on_collected, look_only_at_new
 
 
 class Ring:

@@ -12,7 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from glasscap import doorway
-from glasscap.app.mimes import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME, takes_photos
+from glasscap.app.commands.mimes import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME, takes_photos
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.ticket import Ticket
 from tests.app.conftest import Hand

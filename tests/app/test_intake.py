@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QImage
 
 from glasscap.app.tray.card import TrayCard
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.photos.store import PhotoStore
 from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo

@@ -9,8 +9,8 @@ from threading import Event, Thread, get_native_id
 import pytest
 from PySide6.QtCore import QAbstractEventDispatcher
 
-from glasscap.app import threads
-from glasscap.app.threads import UNWATCHED, InterfaceTurn, Rank, stay_behind
+from glasscap.app.services import threads
+from glasscap.app.services.threads import UNWATCHED, InterfaceTurn, Rank, stay_behind
 
 
 class Clock:
@@ -135,7 +135,7 @@ def test_work_stays_behind_a_program_that_is_nice_itself(niceness: int, frames: 
 import os, sys
 from threading import Thread, get_native_id
 os.setpriority(os.PRIO_PROCESS, 0, {niceness})
-from glasscap.app.threads import FRAMES, UNWATCHED, stay_behind
+from glasscap.app.services.threads import FRAMES, UNWATCHED, stay_behind
 
 def work(rank):
     stay_behind(rank)

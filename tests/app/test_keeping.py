@@ -10,9 +10,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from glasscap.app.asking import Button
-from glasscap.app.keeping import Keeping
-from glasscap.app.start_view import StartView
+from glasscap.app.services.asking import Button
+from glasscap.app.services.keeping import Keeping
+from glasscap.app.start.start_view import StartView
 from glasscap.app.studio import empty_job
 from glasscap.core.errors import FileProblemError
 from glasscap.files.jobs import job_preview, new_store

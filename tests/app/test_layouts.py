@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
 from glasscap.app.widgets.layouts import settle_layouts
-from glasscap.core.document.finishing import add_stroke
+from glasscap.core.document.finishing.edits import add_stroke
 from tests.app.conftest import Hand
 
 

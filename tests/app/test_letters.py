@@ -6,8 +6,8 @@ from PySide6.QtGui import QInputMethodEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from glasscap.core.document.lettering import type_size
-from glasscap.core.document.model import PhotoContent
+from glasscap.core.document.model.job import PhotoContent
+from glasscap.core.document.shapes.lettering import type_size
 from glasscap.core.shapes.kinds import LettersShape
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, finished

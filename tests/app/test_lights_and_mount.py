@@ -4,8 +4,8 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF
 
-from glasscap.core.document.finishes import NO_FINISHES, Shadow, Stroke
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.model.finishes import NO_FINISHES, Shadow, Stroke
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.editor.step_words import lights_words
 from tests.app.conftest import Hand, drag_on, finishes
 

@@ -10,10 +10,10 @@ from PySide6.QtTest import QTest
 from glasscap.app.bench.item_lines import waiting_words_box
 from glasscap.app.bench.typing import carets_on_sheet
 from glasscap.cli.main import main
-from glasscap.core.document.edits import add_items
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import find_item
+from glasscap.core.document.edits.items import add_items
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_item
 from glasscap.core.formats.png import write_png
 from glasscap.core.shapes.kinds import LettersShape, library_shape
 from glasscap.editor.picking import shows_at

@@ -9,7 +9,7 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from glasscap.core.document.mockups import OwnPlace
+from glasscap.core.document.model.mockups import OwnPlace
 from glasscap.files.jobs import open_job
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
@@ -47,7 +47,7 @@ def test_it_follows_every_edit(placed: Hand, view) -> None:
     placed.do("hide")
     placed.session.apply(
         "Fade",
-        lambda job: __import__("glasscap.core.document.finishing", fromlist=["set_opacity"]).set_opacity(
+        lambda job: __import__("glasscap.core.document.finishing.edits", fromlist=["set_opacity"]).set_opacity(
             job, [placed.item().id], 0.3
         ),
     )

@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from glasscap.app.asking import Button
+from glasscap.app.services.asking import Button
 from glasscap.files.jobs import open_job, save_job
 from glasscap.files.locks import JobHold
 from tests.app.answers import answer

@@ -7,8 +7,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from glasscap import doorway
-from glasscap.app.asking import Button
-from glasscap.app.photo_care import TrimDialog
+from glasscap.app.photos.care import TrimDialog
+from glasscap.app.services.asking import Button
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 from tests.samples import png_photo

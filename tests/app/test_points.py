@@ -4,8 +4,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.edits import remove_items, rename
-from glasscap.core.document.points import nodes_on_sheet
+from glasscap.core.document.edits.items import remove_items, rename
+from glasscap.core.document.shapes.points import nodes_on_sheet
 from glasscap.core.shapes.kinds import PointsShape, RimShape
 from tests.app.conftest import Hand
 

@@ -8,11 +8,11 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from glasscap.app.render_service import WEIGHT
-from glasscap.core.document.backdrop import PhotoBackdrop
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.paint import ColourPaint, GradientPaint
-from glasscap.core.document.proofing import add_background
+from glasscap.app.services.render_service import WEIGHT
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.backdrop import PhotoBackdrop
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint
+from glasscap.core.document.outputs.proofs import add_background
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.editor.comparing import default_output
 from glasscap.editor.numbers import bytes_words

@@ -12,9 +12,10 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
-from glasscap.app import errands, job_files
-from glasscap.app.asking import Button
-from glasscap.app.errands import run_errand
+from glasscap.app.commands import job_files
+from glasscap.app.services import errands
+from glasscap.app.services.asking import Button
+from glasscap.app.services.errands import run_errand
 from glasscap.app.studio import empty_job
 from glasscap.app.widgets.progress import ProgressStrip
 from glasscap.core.formats.job import write_job

@@ -8,8 +8,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.query import find_item
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.query import find_item
 from glasscap.files.jobs import open_job
 from tests.app.answers import answer
 from tests.app.conftest import Hand, drop, files, finished

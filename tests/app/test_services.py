@@ -10,13 +10,13 @@ from PySide6.QtCore import QObject
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
-from glasscap.app import render_service
-from glasscap.app.memory import give_back_freed, held
-from glasscap.app.render_service import RenderService, seconds_to_wait
+from glasscap.app.services import render_service
+from glasscap.app.services.memory import give_back_freed, held
+from glasscap.app.services.render_service import RenderService, seconds_to_wait
 from glasscap.app.session import Session
 from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.toast import Toast
-from glasscap.core.document.edits import rename
+from glasscap.core.document.edits.items import rename
 from glasscap.core.errors import ExportError
 from glasscap.core.formats import drawing_process, own_process
 from glasscap.core.photos.cache import ValueCache
@@ -245,7 +245,7 @@ def test_a_session_tells_only_of_what_changed(qapp: QApplication) -> None:
 
 
 def test_kept_results_are_a_stated_share_and_cut_back_when_memory_is_short(tmp_path: Path) -> None:
-    from glasscap.app.memory import cache_budget, is_memory_short, photo_budget, window_bound
+    from glasscap.app.services.memory import cache_budget, is_memory_short, photo_budget, window_bound
 
     assert window_bound() <= 1536 << 20
     assert 32 << 20 <= cache_budget() < photo_budget()

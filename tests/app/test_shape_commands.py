@@ -5,8 +5,8 @@ from pathlib import Path
 import pytest
 from PySide6.QtGui import QGuiApplication
 
-from glasscap.app.shape_commands import PartChoice
-from glasscap.core.document.query import find_item
+from glasscap.app.commands.shapes import PartChoice
+from glasscap.core.document.model.query import find_item
 from glasscap.core.formats.svg_shapes import svg_shapes
 from glasscap.core.shapes.kinds import CombinedShape, PointsShape, RimShape
 from tests.app.answers import answer

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.outputs import Output
+from glasscap.core.document.model.outputs import Output
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.outputs import plan_output
 from tests.app.answers import answer

@@ -61,7 +61,7 @@ def test_freed_memory_is_kept_where_the_library_can() -> None:
     call = (
         "import os, sys\n"
         "import numpy as np\n"
-        "from glasscap.app.memory import keep_freed_memory\n"
+        "from glasscap.app.services.memory import keep_freed_memory\n"
         "def resident():\n"
         "    with open('/proc/self/statm') as file:\n"
         "        return int(file.read().split()[1]) * os.sysconf('SC_PAGE_SIZE') >> 20\n"

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QApplication
 
 from glasscap.app.widgets.colour_panel import ColourPanel
 from glasscap.app.widgets.dropper import Dropper
-from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, TexturePaint
 from tests.app.conftest import Hand, drag_on, finishes, with_stroke
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier

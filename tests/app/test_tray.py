@@ -3,10 +3,10 @@
 import pytest
 
 from glasscap.app.tray import tray as module
-from glasscap.core.document.arranging import repeat_in_row
-from glasscap.core.document.edits import move_to_place
-from glasscap.core.document.kinds import has_name
-from glasscap.core.document.sheets import add_sheet
+from glasscap.core.document.arranging.several import repeat_in_row
+from glasscap.core.document.edits.items import move_to_place
+from glasscap.core.document.edits.sheets import add_sheet
+from glasscap.core.document.model.kinds import has_name
 from tests.app.conftest import Hand
 
 MANY = 90

@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.query import find_item
-from glasscap.core.document.versions import shown_version, version_names
+from glasscap.core.document.edits.versions import shown_version, version_names
+from glasscap.core.document.model.query import find_item
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 

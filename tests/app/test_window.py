@@ -261,7 +261,7 @@ def test_every_control_has_a_name_and_is_reached_by_keyboard(placed: Hand) -> No
 def test_the_key_card_lists_every_shortcut(placed: Hand, qtbot) -> None:
     from PySide6.QtWidgets import QLabel
 
-    from glasscap.app.keys_card import KeysCard
+    from glasscap.app.help.keys_card import KeysCard
     from glasscap.editor.actions import ACTIONS
 
     placed.do("keys")

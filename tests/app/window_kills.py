@@ -1,5 +1,6 @@
 """A real window killed while a hand works in it, and how much of the work is found again."""
 
+import contextlib
 import os
 import random
 import signal
@@ -78,6 +79,8 @@ def window_kill(folder: Path, way: str, chance: random.Random) -> WindowKill:
         killed = time.time()
         sender.kill()
         sender.wait()
+        with contextlib.suppress(BrokenPipeError):
+            sender.stdin.close()
         # A last line cut short by the kill was not told.
         lines += [line for line in program.stdout.readlines() if line.endswith("\n")]
     told = [(line.split()[1], float(line.split()[2])) for line in lines]

@@ -14,7 +14,7 @@ from PIL import Image
 
 from glasscap import doorway
 from glasscap.cli.main import main
-from glasscap.core.document import edits
+from glasscap.core.document.edits import items as edits
 from glasscap.core.formats import read_back as read_back_module
 from glasscap.core.formats.read_back import ReadBack, read_back
 from glasscap.core.shapes.kinds import library_shape

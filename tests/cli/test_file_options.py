@@ -10,8 +10,8 @@ from msgspec.structs import replace
 from PIL import Image
 
 from glasscap.cli.main import main
-from glasscap.core.document.output_rows import add_output
-from glasscap.core.document.outputs import FileOptions, Output
+from glasscap.core.document.model.outputs import FileOptions, Output
+from glasscap.core.document.outputs.rows import add_output
 from glasscap.files.jobs import save_job
 from tests.core.render.finished_samples import JOB, STORE
 from tests.samples import png_photo

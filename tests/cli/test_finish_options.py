@@ -8,8 +8,8 @@ import pytest
 from glasscap import doorway
 from glasscap.cli.finish_options import colour
 from glasscap.cli.main import main
-from glasscap.core.document.finishes import Finishes, Stroke
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.model.finishes import Finishes, Stroke
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.doorway import Look
 from tests.core.render.finished_samples import PHOTO, flat_photo
 from tests.samples import read_pixels

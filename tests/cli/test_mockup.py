@@ -9,10 +9,10 @@ from msgspec.structs import replace
 from PIL import Image
 
 from glasscap.cli.main import main
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.mockup_edits import add_mockup
-from glasscap.core.document.versions import add_version, rename_version
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.edits.versions import add_version, rename_version
+from glasscap.core.document.outputs.mockups import add_mockup
 from glasscap.files.jobs import save_job
 from tests.core.document.samples_of_many import row_of
 from tests.samples import photo_job

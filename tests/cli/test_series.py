@@ -8,10 +8,10 @@ import pytest
 from msgspec.structs import replace
 
 from glasscap.cli.main import main
-from glasscap.core.document.edits import swap_photo, update_item
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Stroke
-from glasscap.core.document.output_rows import add_output
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.edits.items import swap_photo, update_item
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Shadow, Stroke
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.outputs.rows import add_output
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.files.jobs import save_job

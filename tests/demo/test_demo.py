@@ -9,9 +9,9 @@ import jsonschema
 import numpy as np
 from PIL import Image
 
-from glasscap.core.document.cover import bare_share
-from glasscap.core.document.query import items_of, photo_of
-from glasscap.core.document.versions import version_names
+from glasscap.core.document.arranging.cover import bare_share
+from glasscap.core.document.edits.versions import version_names
+from glasscap.core.document.model.query import items_of, photo_of
 from glasscap.core.formats.job import encode_job
 from glasscap.core.formats.photo_header import read_header
 from glasscap.core.render.picture import render

@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.query import find_item
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.query import find_item
 from glasscap.core.geometry.types import Box
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.handles import handles_for

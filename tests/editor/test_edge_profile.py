@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Side, Stroke
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Shadow, Side, Stroke
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.core.photos.cache import ValueCache
 from glasscap.editor.edge_profile import (
     INSIDE_SHARE,

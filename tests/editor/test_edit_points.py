@@ -4,11 +4,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from glasscap.core.document.point_edits import align_points, delete_points, move_points, set_kind, straighten
-from glasscap.core.document.points import nodes_on_sheet, set_nodes, to_points
-from glasscap.core.document.query import find_item
-from glasscap.core.document.region import shape_polygons
-from glasscap.core.document.shaping import choose_shape, set_round
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.model.region import shape_polygons
+from glasscap.core.document.shapes.chosen_points import (
+    align_points,
+    delete_points,
+    move_points,
+    set_kind,
+    straighten,
+)
+from glasscap.core.document.shapes.points import nodes_on_sheet, set_nodes, to_points
+from glasscap.core.document.shapes.shaping import choose_shape, set_round
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
@@ -47,7 +53,7 @@ def test_a_shape_turned_into_points_keeps_its_form(name: str) -> None:
 
 
 def test_rounding_becomes_part_of_the_points_and_turns_stay() -> None:
-    from glasscap.core.document.placing import place_shape
+    from glasscap.core.document.arranging.by_number import place_shape
 
     job = set_round(
         place_shape(choose_shape(JOB, ITEM.id, "star"), ITEM.id, rotation=25, is_mirrored=True), ITEM.id, 8

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from glasscap.core.document.groups import group_items
+from glasscap.core.document.edits.groups import group_items
 from glasscap.core.geometry.types import Box
 from glasscap.editor.comparing import default_output
 from glasscap.editor.file_size import SizeRequest, file_size

@@ -9,9 +9,9 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.points import nodes_on_sheet, set_nodes, set_smoothness
-from glasscap.core.document.query import find_item
-from glasscap.core.document.region import shape_polygons
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.model.region import shape_polygons
+from glasscap.core.document.shapes.points import nodes_on_sheet, set_nodes, set_smoothness
 from glasscap.core.errors import CancelledError, ShapeError
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine

@@ -2,8 +2,8 @@
 
 import pytest
 
-from glasscap.core.document.query import find_item
-from glasscap.core.document.shaping import choose_shape
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.shapes.shaping import choose_shape
 from glasscap.core.shapes.library.table import SHAPES
 from glasscap.editor.form_handles import count_place, form_handles, params_of
 from glasscap.editor.tools.form import drag_form

@@ -4,11 +4,11 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Edge, Lights, Shadow, Stroke
-from glasscap.core.document.finishing import change_finishes
-from glasscap.core.document.grips import transform_items
-from glasscap.core.document.model import Job
+from glasscap.core.document.arranging.grips import transform_items
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.finishing.edits import change_finishes
+from glasscap.core.document.model.finishes import Edge, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Job
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
 from glasscap.core.raster import resample
 from glasscap.core.render.paint import content

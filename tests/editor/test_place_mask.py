@@ -3,10 +3,10 @@
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge, Finishes, PictureMask
-from glasscap.core.document.model import Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import find_item
+from glasscap.core.document.model.finishes import Edge, Finishes, PictureMask
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_item
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.handles import photo_frame
 from glasscap.editor.tools.place_mask import mask_frame, place_mask

@@ -3,7 +3,7 @@
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Sheet
+from glasscap.core.document.model.job import Sheet
 from glasscap.editor.point_snapping import in_steps, targets_of
 from tests.core.document.strategies import JOB
 

@@ -4,18 +4,18 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.backdrop import PhotoBackdrop
-from glasscap.core.document.finishes import Edge, Finishes
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop
-from glasscap.core.document.placement import ContentPlacement
-from glasscap.core.document.proofing import (
+from glasscap.core.document.model.backdrop import PhotoBackdrop
+from glasscap.core.document.model.finishes import Edge, Finishes
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop
+from glasscap.core.document.model.placement import ContentPlacement
+from glasscap.core.document.model.proofs import ProofSettings, VideoCorner
+from glasscap.core.document.outputs.proofs import (
     add_background,
     remove_background,
     set_background,
     set_sizes,
     set_video,
 )
-from glasscap.core.document.proofs import ProofSettings, VideoCorner
 from glasscap.core.errors import FinishError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.editor.frames import ScreenPhotos

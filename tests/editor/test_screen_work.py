@@ -2,10 +2,10 @@
 
 import numpy as np
 
-from glasscap.core.document import edits
-from glasscap.core.document.outputs import Output
-from glasscap.core.document.placing import place_shape
-from glasscap.core.document.query import find_item
+from glasscap.core.document.arranging.by_number import place_shape
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.model.query import find_item
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.outputs import plan_output

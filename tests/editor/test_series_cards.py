@@ -3,9 +3,9 @@
 import numpy as np
 import pytest
 
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.query import find_sheet
-from glasscap.core.document.series import PLACINGS, Placing
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.model.query import find_sheet
+from glasscap.core.document.outputs.series import PLACINGS, Placing
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_cutout

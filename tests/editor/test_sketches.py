@@ -8,8 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.points import nodes_on_sheet, outline_nodes
-from glasscap.core.document.query import find_item
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.shapes.points import nodes_on_sheet, outline_nodes
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten_contour
 from glasscap.core.geometry.types import Affine

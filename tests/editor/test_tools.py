@@ -3,11 +3,11 @@
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.grips import Grip
-from glasscap.core.document.model import Job, Sheet
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import find_item
+from glasscap.core.document.arranging.grips import Grip
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.job import Job, Sheet
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_item
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.handles import handles_for
 from glasscap.editor.tools.draw_shape import draw_shape

@@ -6,7 +6,7 @@ Says on its output what is safe: ``kept N`` and ``saved N`` once step N is.
 import sys
 from pathlib import Path
 
-from glasscap.core.document.sheets import rename_sheet
+from glasscap.core.document.edits.sheets import rename_sheet
 from glasscap.files.jobs import save_job
 from glasscap.files.work_keeper import WorkKeeper
 from tests.samples import photo_job, png_photo

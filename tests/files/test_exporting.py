@@ -10,7 +10,8 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.output_rows import (
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.outputs.rows import (
     add_output,
     change_outputs,
     file_stem,
@@ -19,7 +20,6 @@ from glasscap.core.document.output_rows import (
     move_output,
     remove_outputs,
 )
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
 from glasscap.core.errors import CancelledError, ExportError
 from glasscap.core.formats import outgoing
 from glasscap.core.formats.job import read_job, write_job

@@ -10,8 +10,10 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.edits import remove_items
-from glasscap.core.document.mockup_edits import (
+from glasscap.core.document.edits.items import remove_items
+from glasscap.core.document.edits.versions import add_version, rename_version
+from glasscap.core.document.model.mockups import Mockup, OwnPlace
+from glasscap.core.document.outputs.mockups import (
     add_mockup,
     change_mockup,
     find_mockup,
@@ -21,8 +23,6 @@ from glasscap.core.document.mockup_edits import (
     remove_mockups,
     rename_mockup,
 )
-from glasscap.core.document.mockups import Mockup, OwnPlace
-from glasscap.core.document.versions import add_version, rename_version
 from glasscap.core.errors import ExportError, GlassCapError, JobFileError, PlacementError, ShapeError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.page import PAGE

@@ -3,7 +3,7 @@
 from hypothesis import given
 from hypothesis import strategies as st
 
-from glasscap.core.document.file_names import dashed_name
+from glasscap.core.document.outputs.titles import dashed_name
 from glasscap.files.names import free_name
 
 

@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import CancelledError, PhotoError
 from glasscap.core.photos.store import sha256_of
 from glasscap.core.ticket import Ticket

@@ -9,8 +9,8 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job
-from glasscap.core.document.sheets import rename_sheet
+from glasscap.core.document.edits.sheets import rename_sheet
+from glasscap.core.document.model.job import Job
 from glasscap.core.errors import FileProblemError, JobFileError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.files import work_keeper

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
 from glasscap.core.formats.registry import FORMATS
 from glasscap.demo.job import demo_job
 from glasscap.files.jobs import save_job

@@ -13,13 +13,13 @@ from typing import Any
 from PySide6.QtCore import QMimeData, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication
 
-from glasscap.app.garbage import look_only_at_new
-from glasscap.app.memory import keep_freed_memory
+from glasscap.app.services.garbage import look_only_at_new
+from glasscap.app.services.memory import keep_freed_memory
+from glasscap.app.services.threads import take_short_turns
 from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
 from glasscap.app.theme.icons import app_icon, icon
 from glasscap.app.theme.style import apply_theme
-from glasscap.app.threads import take_short_turns
 from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50

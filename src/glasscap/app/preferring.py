@@ -6,8 +6,8 @@ import msgspec
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QApplication, QDialog, QDialogButtonBox, QVBoxLayout, QWidget
 
-from glasscap.app.memory import photo_budget, share_of_memory
-from glasscap.app.render_service import RenderService
+from glasscap.app.services.memory import photo_budget, share_of_memory
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours, set_surround
 from glasscap.app.widgets.buttons import CheckBox, Choice

@@ -7,13 +7,12 @@ from PySide6.QtCore import QObject, Signal
 
 from glasscap.app.in_hand import InHand
 from glasscap.app.runs import current_run
-from glasscap.core.document.backdrop import Backdrop
-from glasscap.core.document.combining import focused, unfocused
-from glasscap.core.document.grips import Grip
-from glasscap.core.document.history import History
-from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet, walk
-from glasscap.core.document.naming import named_after_contents
-from glasscap.core.document.query import (
+from glasscap.core.document.arranging.grips import Grip
+from glasscap.core.document.edits.naming import named_after_contents
+from glasscap.core.document.model.backdrop import Backdrop
+from glasscap.core.document.model.history import History
+from glasscap.core.document.model.job import Item, Job, PhotoRecord, Sheet, walk
+from glasscap.core.document.model.query import (
     find_item,
     find_sheet,
     has_item,
@@ -24,6 +23,7 @@ from glasscap.core.document.query import (
     photo_of,
     topmost,
 )
+from glasscap.core.document.shapes.combining import focused, unfocused
 from glasscap.core.errors import GlassCapError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.shapes.kinds import CombinedShape, PointsShape

@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from glasscap.app.start_view import StartView
+from glasscap.app.start.start_view import StartView
 from glasscap.app.theme.icons import app_icon
 from glasscap.app.theme.style import dress
 from glasscap.app.widgets.buttons import push

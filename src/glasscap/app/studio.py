@@ -8,29 +8,29 @@ from PySide6.QtCore import QMimeData, QObject, Qt, Signal
 from PySide6.QtGui import QAction, QCursor, QGuiApplication, QKeyEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
-from glasscap.app import asking
-from glasscap.app.control_names import ControlNames
-from glasscap.app.errands import Errand, Running, errands_of, run_errand, waited
-from glasscap.app.handing_out import HandOut
+from glasscap.app.commands.handing_out import HandOut
+from glasscap.app.commands.items import ItemCommands
+from glasscap.app.commands.job_files import JobFiles
+from glasscap.app.help.control_names import ControlNames
 from glasscap.app.help.help_window import HelpWindow
-from glasscap.app.item_commands import ItemCommands
-from glasscap.app.job_files import JobFiles
-from glasscap.app.keeping import Keeping
-from glasscap.app.keys_card import KeysCard
-from glasscap.app.missing_photos import MissingPhotos
-from glasscap.app.photo_care import PhotoCare
-from glasscap.app.photo_intake import Incoming, PhotoIntake, PictureEdit, incoming_from
+from glasscap.app.help.keys_card import KeysCard
+from glasscap.app.photos.care import PhotoCare
+from glasscap.app.photos.intake import Incoming, PhotoIntake, PictureEdit, incoming_from
+from glasscap.app.photos.missing import MissingPhotos
 from glasscap.app.preferring import PreferencesDialog, apply_preferences
-from glasscap.app.render_service import RenderService
+from glasscap.app.services import asking
+from glasscap.app.services.errands import Errand, Running, errands_of, run_errand, waited
+from glasscap.app.services.keeping import Keeping
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.shell import Shell
-from glasscap.app.start_view import StartView
+from glasscap.app.start.start_view import StartView
 from glasscap.app.theme.style import apply_theme, dress
 from glasscap.app.topbar import TopBar
 from glasscap.app.widgets.toast import Toast
 from glasscap.app.workbench import Workbench, make_parts
-from glasscap.core.document.model import Job, Sheet
-from glasscap.core.document.query import find_item
+from glasscap.core.document.model.job import Job, Sheet
+from glasscap.core.document.model.query import find_item
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.formats.artwork import ENDING as DRAWING_ENDING
 from glasscap.core.formats.job import ENDING

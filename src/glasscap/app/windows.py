@@ -4,7 +4,7 @@ import shiboken6
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication
 
-from glasscap.app.garbage import look_through_all
+from glasscap.app.services.garbage import look_through_all
 from glasscap.app.shell import Shell
 from glasscap.app.studio import Studio
 

@@ -10,13 +10,13 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, Q
 
 from glasscap.app.bench.bench import Bench
 from glasscap.app.bench.grip_bar import GripBar
+from glasscap.app.commands.lettering import Lettering
 from glasscap.app.export.export_view import ExportView
-from glasscap.app.lettering import Lettering
 from glasscap.app.library.library_panel import LibraryPanel
 from glasscap.app.mockups.mockup_view import MockupView
 from glasscap.app.proof.proof_panel import ProofPanel
-from glasscap.app.render_service import RenderService
 from glasscap.app.series.series_panel import SeriesPanel
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.steps_panel import StepsPanel
 from glasscap.app.topbar import Page

@@ -5,7 +5,7 @@ import json
 import sys
 from pathlib import Path
 
-from glasscap.core.document.model import Job
+from glasscap.core.document.model.job import Job
 from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.formats.job import ENDING
 from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job

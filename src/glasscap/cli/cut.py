@@ -14,7 +14,7 @@ from glasscap.cli.finish_options import (
 )
 from glasscap.cli.shape_options import add_shape_options, chosen_shape
 from glasscap.cli.streams import read_input, say_written, write_checked
-from glasscap.core.document.cover import ends_within_edge
+from glasscap.core.document.arranging.cover import ends_within_edge
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT

@@ -5,9 +5,9 @@ import json
 from collections.abc import Sequence
 from pathlib import Path
 
-from glasscap.core.document.model import Job
-from glasscap.core.document.output_rows import live_outputs, subject_name
-from glasscap.core.document.outputs import Output
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.outputs.rows import live_outputs, subject_name
 from glasscap.core.errors import CallError, ExportError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.doorway import open_file

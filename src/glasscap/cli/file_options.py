@@ -9,8 +9,8 @@ from glasscap.cli import options
 from glasscap.cli.finish_options import colour
 from glasscap.cli.options import of_the_call
 from glasscap.cli.streams import STANDARD
-from glasscap.core.document.outputs import CROPS, PROFILES, FileOptions, FormatName, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint, Paint
+from glasscap.core.document.model.outputs import CROPS, PROFILES, FileOptions, FormatName, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint, Paint
 from glasscap.core.errors import CallError, ExportError
 from glasscap.core.formats.outgoing import Encoded
 from glasscap.core.formats.page_size import page_ppi

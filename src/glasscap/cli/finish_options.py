@@ -8,8 +8,8 @@ from typing import Any, TypeVar, get_args
 
 from msgspec.structs import replace
 
-from glasscap.core.document.finish_sets import find_set
-from glasscap.core.document.finishes import (
+from glasscap.core.document.finishing.sets import find_set
+from glasscap.core.document.model.finishes import (
     Adjustments,
     Bevel,
     Edge,
@@ -24,7 +24,7 @@ from glasscap.core.document.finishes import (
     Side,
     Stroke,
 )
-from glasscap.core.document.paint import ColourPaint, read_colour
+from glasscap.core.document.model.paint import ColourPaint, read_colour
 from glasscap.core.errors import CallError, FinishError
 
 T = TypeVar("T")

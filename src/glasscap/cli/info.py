@@ -5,12 +5,12 @@ import json
 from pathlib import Path
 
 from glasscap.cli.streams import read_input
-from glasscap.core.document.boxes import item_box
-from glasscap.core.document.mockups import Mockup
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.output_rows import subject_name
-from glasscap.core.document.query import photo_of, photo_record
-from glasscap.core.document.versions import shown_version, version_names
+from glasscap.core.document.edits.versions import shown_version, version_names
+from glasscap.core.document.model.boxes import item_box
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.mockups import Mockup
+from glasscap.core.document.model.query import photo_of, photo_record
+from glasscap.core.document.outputs.rows import subject_name
 from glasscap.core.formats.job import ENDING
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.shapes.kinds import LettersShape

@@ -3,8 +3,8 @@
 import argparse
 
 from glasscap.cli.options import of_the_call
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import items_of, named
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import items_of, named
 
 
 def add_subject_options(parser: argparse.ArgumentParser) -> None:

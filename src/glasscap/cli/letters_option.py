@@ -2,7 +2,7 @@
 
 import argparse
 
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.errors import CallError
 from glasscap.core.shapes.kinds import Letters, LettersShape
 from glasscap.core.shapes.outlines import own_box

@@ -6,9 +6,9 @@ from pathlib import Path
 
 from glasscap.cli import options
 from glasscap.cli.job_options import add_subject_options, subject_id
-from glasscap.core.document.mockups import FITS, Mockup, OwnPlace
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import named
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.mockups import FITS, Mockup, OwnPlace
+from glasscap.core.document.model.query import named
 from glasscap.core.errors import CallError
 from glasscap.doorway import open_file
 from glasscap.files.mockup_files import all_versions, write_mockup

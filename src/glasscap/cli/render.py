@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from glasscap.cli.file_options import add_file_options, format_name, output_of, say_losses
 from glasscap.cli.job_options import add_subject_options, subject_id
 from glasscap.cli.streams import say_written, write_checked
-from glasscap.core.document.query import items_of
+from glasscap.core.document.model.query import items_of
 from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.render.outputs import subject_of

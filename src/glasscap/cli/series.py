@@ -5,8 +5,8 @@ from pathlib import Path
 
 from glasscap.cli.export import add_writing_options, write_rows
 from glasscap.cli.options import of_the_call
-from glasscap.core.document.query import items_of, named
-from glasscap.core.document.series import PLACINGS
+from glasscap.core.document.model.query import items_of, named
+from glasscap.core.document.outputs.series import PLACINGS
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.plan.spill import roomy_series
 from glasscap.doorway import open_file

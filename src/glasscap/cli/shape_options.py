@@ -6,8 +6,8 @@ from importlib import import_module
 from msgspec.structs import replace
 
 from glasscap.cli import options
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.rims import rim_shape
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.shapes.rims import rim_shape
 from glasscap.core.errors import CallError, ShapeError
 from glasscap.core.geometry.boolean import normalised
 from glasscap.core.geometry.outline import Outline

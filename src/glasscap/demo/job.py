@@ -6,7 +6,9 @@ from itertools import count
 
 from msgspec import Struct
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.edits.versions import add_version, rename_version, show_version
+from glasscap.core.document.finishing.edits import set_finishes
+from glasscap.core.document.model.finishes import (
     NO_FINISHES,
     Bevel,
     Edge,
@@ -17,15 +19,13 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.finishing import set_finishes
-from glasscap.core.document.mockup_edits import add_mockup
-from glasscap.core.document.model import Cutout, GroupContent, Job, PhotoContent, PhotoRecord, Sheet, walk
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.proofs import ProofSettings, VideoCorner
-from glasscap.core.document.query import items_of
-from glasscap.core.document.versions import add_version, rename_version, show_version
+from glasscap.core.document.model.job import Cutout, GroupContent, Job, PhotoContent, PhotoRecord, Sheet, walk
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop, TexturePaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.proofs import ProofSettings, VideoCorner
+from glasscap.core.document.model.query import items_of
+from glasscap.core.document.outputs.mockups import add_mockup
 from glasscap.core.errors import PhotoError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.shapes.kinds import Shape, library_shape

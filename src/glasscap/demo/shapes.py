@@ -1,8 +1,8 @@
 """The demo's shapes that are not straight from the library: letters, a followed edge, drawn and combined ones."""
 
-from glasscap.core.document.combining import part_at, placed_combined
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.points import placed_points
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.shapes.combining import part_at, placed_combined
+from glasscap.core.document.shapes.points import placed_points
 from glasscap.core.shapes.kinds import Letters, LettersShape, PointsShape, Shape, library_shape
 from glasscap.core.shapes.nodes import Node, corner_node
 from glasscap.core.shapes.outlines import own_box

@@ -5,9 +5,9 @@ from collections.abc import Container, Sequence
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import drop_unused_photos
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import find_item, topmost
+from glasscap.core.document.edits.items import drop_unused_photos
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import find_item, topmost
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.job import JobFile, read_job, write_job
 from glasscap.core.photos.store import PhotoStore

@@ -5,10 +5,10 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.cover import bare_share
-from glasscap.core.document.model import Job, PhotoRecord, walk
-from glasscap.core.document.outputs import FileOptions, Output
-from glasscap.core.document.query import find_item, has_item, photo_of
+from glasscap.core.document.arranging.cover import bare_share
+from glasscap.core.document.model.job import Job, PhotoRecord, walk
+from glasscap.core.document.model.outputs import FileOptions, Output
+from glasscap.core.document.model.query import find_item, has_item, photo_of
 from glasscap.core.errors import ExportError, GlassCapError
 from glasscap.core.formats.outgoing import Encoded, encode_output
 from glasscap.core.formats.page_size import page_ppi

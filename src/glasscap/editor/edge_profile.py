@@ -12,11 +12,11 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Bevel, Finishes, Lights, Shadow, Stroke
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import locate, photo_of
-from glasscap.core.document.region import cutout_region
+from glasscap.core.document.model.finishes import Bevel, Finishes, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import locate, photo_of
+from glasscap.core.document.model.region import cutout_region
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity

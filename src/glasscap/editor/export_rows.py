@@ -3,9 +3,9 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job
-from glasscap.core.document.output_rows import file_stem, row_title
-from glasscap.core.document.outputs import Output, OutputSize
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output, OutputSize
+from glasscap.core.document.outputs.rows import file_stem, row_title
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.registry import FORMATS
 from glasscap.core.photos.cache import ValueCache

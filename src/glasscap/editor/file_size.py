@@ -2,7 +2,7 @@
 
 from msgspec import Struct
 
-from glasscap.core.document.model import Job
+from glasscap.core.document.model.job import Job
 from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.photos.cache import ValueCache

@@ -8,9 +8,9 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.refit import regrown
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.shapes.refit import regrown
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.outline import Points, transform

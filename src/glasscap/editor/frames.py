@@ -5,8 +5,8 @@ from threading import Event
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_item, find_sheet, locate, photo_of
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.query import find_item, find_sheet, locate, photo_of
 from glasscap.core.errors import GlassCapError, PhotoError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -5,10 +5,10 @@ from typing import Literal
 
 from msgspec import Struct
 
-from glasscap.core.document.boxes import box_around, content_box
-from glasscap.core.document.grips import Grip, held
-from glasscap.core.document.model import Cutout, Job, PhotoRecord
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.arranging.grips import Grip, held
+from glasscap.core.document.model.boxes import box_around, content_box
+from glasscap.core.document.model.job import Cutout, Job, PhotoRecord
+from glasscap.core.document.model.query import photo_of
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.outlines import has_equal_sides
 

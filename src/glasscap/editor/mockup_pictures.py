@@ -4,9 +4,9 @@ import cv2
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.mockup_edits import find_mockup
-from glasscap.core.document.mockups import Mockup
-from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.mockups import Mockup
+from glasscap.core.document.outputs.mockups import find_mockup
 from glasscap.core.errors import GlassCapError
 from glasscap.core.mockup.subject import mockup_picture, stretched_by
 from glasscap.core.photos.cache import ValueCache

@@ -5,11 +5,11 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
-from glasscap.core.document.boxes import item_box
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import items_in, photo_of
-from glasscap.core.document.region import cutout_region, polygons_on_sheet
+from glasscap.core.document.model.boxes import item_box
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import items_in, photo_of
+from glasscap.core.document.model.region import cutout_region, polygons_on_sheet
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, Box
 from glasscap.core.shapes.kinds import Shape

@@ -6,9 +6,9 @@ from collections.abc import Iterable
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.model import Item, Sheet
-from glasscap.core.document.points import outline_nodes
-from glasscap.core.document.region import polygons_on_sheet
+from glasscap.core.document.model.job import Item, Sheet
+from glasscap.core.document.model.region import polygons_on_sheet
+from glasscap.core.document.shapes.points import outline_nodes
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine

@@ -4,8 +4,8 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.backdrop import Backdrop
-from glasscap.core.document.model import Job, Sheet
+from glasscap.core.document.model.backdrop import Backdrop
+from glasscap.core.document.model.job import Job, Sheet
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource

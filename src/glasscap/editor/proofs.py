@@ -3,8 +3,8 @@
 import numpy as np
 from msgspec import Struct, structs
 
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import find_item, find_sheet
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import find_item, find_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -2,10 +2,10 @@
 
 from msgspec import Struct
 
-from glasscap.core.document.edits import add_photo
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import locate
-from glasscap.core.document.series import Placing, in_series
+from glasscap.core.document.edits.items import add_photo
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.query import locate
+from glasscap.core.document.outputs.series import Placing, in_series
 from glasscap.core.errors import GlassCapError
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.picture import render

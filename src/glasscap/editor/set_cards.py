@@ -3,9 +3,9 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Finishes
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import locate
+from glasscap.core.document.model.finishes import Finishes
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import locate
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
 from glasscap.core.photos.cache import ValueCache

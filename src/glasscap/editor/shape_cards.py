@@ -3,11 +3,11 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Finishes
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import locate
-from glasscap.core.document.shaping import take_shape
+from glasscap.core.document.model.finishes import Finishes
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import locate
+from glasscap.core.document.shapes.shaping import take_shape
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 
 from msgspec import Struct
 
-from glasscap.core.document.model import Sheet
+from glasscap.core.document.model.job import Sheet
 from glasscap.core.geometry.types import Box
 
 

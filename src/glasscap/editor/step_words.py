@@ -2,10 +2,10 @@
 
 import math
 
-from glasscap.core.document.finishes import Bevel, Finishes, Glow, Lights, Shadow, Stroke
-from glasscap.core.document.model import Cutout, Job, PaintContent
-from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.model.finishes import Bevel, Finishes, Glow, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Cutout, Job, PaintContent
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.core.document.model.query import photo_of
 from glasscap.core.shapes.outlines import has_equal_sides, shape_label
 from glasscap.editor.numbers import counted, format_number
 

@@ -2,9 +2,9 @@
 
 from msgspec import Struct
 
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.query import find_sheet, locate
-from glasscap.core.document.versions import find_subject, in_version, version_names
+from glasscap.core.document.edits.versions import find_subject, in_version, version_names
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.query import find_sheet, locate
 from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -10,9 +10,9 @@ from typing import Literal
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job
-from glasscap.core.document.output_rows import file_stem
-from glasscap.core.document.outputs import Output
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.outputs.rows import file_stem
 from glasscap.core.errors import CancelledError, ExportError, GlassCapError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.read_back import check_file

@@ -7,7 +7,7 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.model.job import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError, JobFileError
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.job import read_job, write_job

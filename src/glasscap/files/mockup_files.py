@@ -6,11 +6,11 @@ from importlib import import_module
 from pathlib import Path
 from typing import Any
 
-from glasscap.core.document.file_names import dashed_name
-from glasscap.core.document.mockups import Mockup
-from glasscap.core.document.model import Job
-from glasscap.core.document.outputs import FileOptions
-from glasscap.core.document.versions import find_subject, version_names
+from glasscap.core.document.edits.versions import find_subject, version_names
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.mockups import Mockup
+from glasscap.core.document.model.outputs import FileOptions
+from glasscap.core.document.outputs.titles import dashed_name
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of

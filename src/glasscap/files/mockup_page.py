@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 
-from glasscap.core.document.mockups import Mockup
-from glasscap.core.document.model import Job
-from glasscap.core.document.versions import find_subject
+from glasscap.core.document.edits.versions import find_subject
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.mockups import Mockup
 from glasscap.core.formats.page import PagePicture, Words, write_page
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.outline import bounds

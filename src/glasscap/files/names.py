@@ -1,6 +1,6 @@
 """File names from titles."""
 
-from glasscap.core.document.file_names import UNSAFE
+from glasscap.core.document.outputs.titles import UNSAFE
 
 _LONGEST = 120
 

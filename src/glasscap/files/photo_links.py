@@ -5,7 +5,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.model.job import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically

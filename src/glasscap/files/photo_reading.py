@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.ticket import Ticket

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from itertools import islice
 from pathlib import Path
 
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import FileProblemError
 from glasscap.core.photos.store import sha256_of
 from glasscap.files.atomic import read_bytes

@@ -2,7 +2,7 @@
 
 from msgspec import Struct
 
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.formats.artwork import ENDING
 from glasscap.core.formats.photo import PhotoFacts, photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT

@@ -6,7 +6,7 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of

@@ -10,9 +10,9 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.document.mockups import Mockup, OwnPlace
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import photo_record
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.mockups import Mockup, OwnPlace
+from glasscap.core.document.model.query import photo_record
 from glasscap.core.errors import PlacementError
 from glasscap.core.mockup.place import Place, Surface, frame_aspect
 from glasscap.core.photos.store import PhotoSource

@@ -11,7 +11,7 @@ from pathlib import Path
 from msgspec import Struct
 from msgspec.structs import asdict, replace
 
-from glasscap.core.document.model import Job, PhotoRecord
+from glasscap.core.document.model.job import Job, PhotoRecord
 from glasscap.core.errors import FileProblemError, GlassCapError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.photos.store import PhotoStore

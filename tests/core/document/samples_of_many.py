@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 
-from glasscap.core.document.model import Cutout, Job, PaintContent, Sheet
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.model.job import Cutout, Job, PaintContent, Sheet
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.geometry.types import Box
 from glasscap.core.shapes.kinds import Shape, library_shape
 

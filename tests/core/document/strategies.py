@@ -3,8 +3,8 @@
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Similarity
 from glasscap.core.shapes.kinds import library_shape
 from tests.samples import photo_job, png_photo

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from glasscap.core.document.arranging import (
+from glasscap.core.document.arranging.several import (
     align,
     gap_of,
     repeat_in_ring,
@@ -15,11 +15,11 @@ from glasscap.core.document.arranging import (
     spread,
     turn_items,
 )
-from glasscap.core.document.boxes import box_around, item_box
-from glasscap.core.document.edits import set_locked
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import find_item
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import set_locked
+from glasscap.core.document.model.boxes import box_around, item_box
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import find_item
 from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import Box
 from tests.core.document.samples_of_many import job_of, painted, row_of, waiting

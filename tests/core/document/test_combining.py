@@ -7,7 +7,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.combining import (
+from glasscap.core.document.arranging.by_number import place_shape
+from glasscap.core.document.arranging.grips import transform_items
+from glasscap.core.document.edits.items import add_items
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.model.region import shape_polygons
+from glasscap.core.document.shapes.combining import (
     add_part,
     change_part,
     combine,
@@ -19,14 +26,7 @@ from glasscap.core.document.combining import (
     remove_part,
     unfocused,
 )
-from glasscap.core.document.edits import add_items
-from glasscap.core.document.grips import transform_items
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.placing import place_shape
-from glasscap.core.document.query import find_item
-from glasscap.core.document.region import shape_polygons
-from glasscap.core.document.shaping import choose_shape, link_shapes, set_params, set_round, unlink_shape
+from glasscap.core.document.shapes.shaping import choose_shape, link_shapes, set_params, set_round, unlink_shape
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine, Similarity

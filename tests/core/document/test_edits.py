@@ -5,13 +5,13 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.cover import bare_share
-from glasscap.core.document.fit import largest_centred, plain_name, sheet_for_photos
-from glasscap.core.document.history import History
-from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.query import find_item, fresh_name, locate, photo_of
+from glasscap.core.document.arranging.cover import bare_share
+from glasscap.core.document.arranging.first_places import largest_centred, plain_name, sheet_for_photos
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.history import History
+from glasscap.core.document.model.job import Cutout, Job, PhotoRecord, Sheet
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.query import find_item, fresh_name, locate, photo_of
 from glasscap.core.errors import JobFileError, PlacementError, ShapeError
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.files.photos import photo_from_bytes

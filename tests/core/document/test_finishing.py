@@ -6,10 +6,11 @@ from collections.abc import Callable
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document import finishing
-from glasscap.core.document.at_work import working
-from glasscap.core.document.finish_sets import SHIPPED_SETS, find_set
-from glasscap.core.document.finishes import (
+from glasscap.core.document.finishing import edits as finishing
+from glasscap.core.document.finishing.at_work import working
+from glasscap.core.document.finishing.mounts import mount_frame
+from glasscap.core.document.finishing.sets import SHIPPED_SETS, find_set
+from glasscap.core.document.model.finishes import (
     NO_FINISHES,
     Bevel,
     Edge,
@@ -21,10 +22,9 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Cutout, Job, Sheet
-from glasscap.core.document.mounts import mount_frame
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint, colour_of, rgba_of
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.model.job import Cutout, Job, Sheet
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop, TexturePaint, colour_of, rgba_of
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.errors import FinishError, JobFileError
 from glasscap.core.formats.job import decode_job, encode_job
 from glasscap.core.shapes.kinds import library_shape

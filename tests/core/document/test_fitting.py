@@ -7,14 +7,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.cover import bare_share, fitted_inside, just_covering
-from glasscap.core.document.edits import another_cutout, change_item, join, joinable
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.intake import add_photos, job_of_photos
-from glasscap.core.document.model import Cutout, PhotoRecord
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.placing import scale_content
-from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.document.arranging.by_number import scale_content
+from glasscap.core.document.arranging.cover import bare_share, fitted_inside, just_covering
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.intake import add_photos, job_of_photos
+from glasscap.core.document.edits.items import another_cutout, change_item, join, joinable
+from glasscap.core.document.model.job import Cutout, PhotoRecord
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.query import find_item, photo_of
 from glasscap.core.errors import PlacementError
 from glasscap.core.shapes.kinds import library_shape
 

@@ -5,8 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.boxes import content_box, item_box
-from glasscap.core.document.edits import (
+from glasscap.core.document.arranging.grips import held, transform_items
+from glasscap.core.document.edits.groups import group_items, move_to_container, ungroup
+from glasscap.core.document.edits.items import (
     duplicate_items,
     paste_items,
     remove_items,
@@ -16,10 +17,10 @@ from glasscap.core.document.edits import (
     swap_photo,
     update_items,
 )
-from glasscap.core.document.grips import held, transform_items
-from glasscap.core.document.groups import group_items, move_to_container, ungroup
-from glasscap.core.document.model import DEEPEST_GROUP, Job, PhotoRecord, walk
-from glasscap.core.document.query import (
+from glasscap.core.document.edits.sheets import duplicate_sheet, sheet_around
+from glasscap.core.document.model.boxes import content_box, item_box
+from glasscap.core.document.model.job import DEEPEST_GROUP, Job, PhotoRecord, walk
+from glasscap.core.document.model.query import (
     find_item,
     fresh_ids,
     group_of,
@@ -29,7 +30,6 @@ from glasscap.core.document.query import (
     siblings,
     topmost,
 )
-from glasscap.core.document.sheets import duplicate_sheet, sheet_around
 from glasscap.core.errors import JobFileError, PlacementError
 from glasscap.core.formats.job import decode_job, read_job, write_job
 from glasscap.core.geometry.types import Box, Similarity

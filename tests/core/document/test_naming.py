@@ -2,13 +2,13 @@
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import change_item, rename, swap_photo
-from glasscap.core.document.intake import fill_shape, job_of_photos
-from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet
-from glasscap.core.document.naming import named_after_contents
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import find_item
-from glasscap.core.document.shaping import choose_shape
+from glasscap.core.document.edits.intake import fill_shape, job_of_photos
+from glasscap.core.document.edits.items import change_item, rename, swap_photo
+from glasscap.core.document.edits.naming import named_after_contents
+from glasscap.core.document.model.job import Cutout, Job, PhotoRecord, Sheet
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.shapes.shaping import choose_shape
 from glasscap.core.shapes.kinds import library_shape
 
 

@@ -1,8 +1,8 @@
 """A photo found again, or another in its place wherever it is used."""
 
-from glasscap.core.document.model import PhotoContent, pictures_of
-from glasscap.core.document.photo_return import photo_replaced, photo_returned
-from glasscap.core.document.query import items_of
+from glasscap.core.document.edits.photo_return import photo_replaced, photo_returned
+from glasscap.core.document.model.job import PhotoContent, pictures_of
+from glasscap.core.document.model.query import items_of
 from glasscap.demo.job import demo_job
 from tests.samples import photo_job, png_photo
 

@@ -7,11 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.cover import bare_share, just_covering
-from glasscap.core.document.model import Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.placing import (
+from glasscap.core.document.arranging.by_number import (
     centre_content,
     centre_shape,
     fit_photos,
@@ -20,8 +16,12 @@ from glasscap.core.document.placing import (
     place_shape,
     scale_content,
 )
-from glasscap.core.document.query import find_item
-from glasscap.core.document.shaping import choose_shape, resize_shape, set_params
+from glasscap.core.document.arranging.cover import bare_share, just_covering
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.shapes.shaping import choose_shape, resize_shape, set_params
 from glasscap.core.errors import PlacementError, ShapeError
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.document.strategies import JOB, item_ids, jobs

@@ -8,14 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.cover import bare_share, ends_within_edge, just_covering
-from glasscap.core.document.finishes import Edge, Finishes, Rough, Stroke
-from glasscap.core.document.grips import transform_items
-from glasscap.core.document.model import Job
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.query import find_item, photo_of
-from glasscap.core.document.seen_beyond import lies_beyond, seen_beyond
+from glasscap.core.document.arranging.cover import bare_share, ends_within_edge, just_covering
+from glasscap.core.document.arranging.grips import transform_items
+from glasscap.core.document.arranging.seen_beyond import lies_beyond, seen_beyond
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.finishes import Edge, Finishes, Rough, Stroke
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.query import find_item, photo_of
 from glasscap.core.geometry.types import Similarity
 from glasscap.core.shapes.library.ellipse import ellipse_polygon
 from glasscap.core.shapes.rough import displaced, ripples

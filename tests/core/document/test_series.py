@@ -7,17 +7,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.boxes import item_box
-from glasscap.core.document.cover import bare_share
-from glasscap.core.document.edits import add_photo, set_keeps, set_locked, swap_photo, update_item
-from glasscap.core.document.finishes import Adjustments, Edge, Finishes, Lights, Shadow, Stroke
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord
-from glasscap.core.document.output_rows import add_output, file_stem
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
-from glasscap.core.document.query import find_item, find_sheet, items_of, locate
-from glasscap.core.document.series import PLACINGS, Placing, in_series, make_series
-from glasscap.core.document.versions import add_version
+from glasscap.core.document.arranging.cover import bare_share
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import add_photo, set_keeps, set_locked, swap_photo, update_item
+from glasscap.core.document.edits.versions import add_version
+from glasscap.core.document.model.boxes import item_box
+from glasscap.core.document.model.finishes import Adjustments, Edge, Finishes, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent, PhotoRecord
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.query import find_item, find_sheet, items_of, locate
+from glasscap.core.document.outputs.rows import add_output, file_stem
+from glasscap.core.document.outputs.series import PLACINGS, Placing, in_series, make_series
 from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import Box
 from tests.core.document.samples_of_many import job_of, waiting

@@ -5,11 +5,7 @@ import math
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.output_rows import add_output, live_outputs
-from glasscap.core.document.outputs import Output
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.query import find_sheet
-from glasscap.core.document.sheets import (
+from glasscap.core.document.edits.sheets import (
     PRESETS,
     add_sheet,
     duplicate_sheet,
@@ -20,6 +16,10 @@ from glasscap.core.document.sheets import (
     set_bleed,
     sheet_around,
 )
+from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.query import find_sheet
+from glasscap.core.document.outputs.rows import add_output, live_outputs
 from glasscap.core.errors import PlacementError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.geometry.types import Box

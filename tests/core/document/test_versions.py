@@ -3,15 +3,9 @@
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import drop_unused_photos, duplicate_items, set_hidden
-from glasscap.core.document.finishes import Finishes, Stroke
-from glasscap.core.document.finishing import set_finishes
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.model import Job
-from glasscap.core.document.output_rows import add_output, add_versions, file_stem, row_title
-from glasscap.core.document.outputs import Output
-from glasscap.core.document.query import find_item, fresh_ids, photos_in_versions
-from glasscap.core.document.versions import (
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import drop_unused_photos, duplicate_items, set_hidden
+from glasscap.core.document.edits.versions import (
     add_version,
     in_version,
     remove_version,
@@ -20,6 +14,12 @@ from glasscap.core.document.versions import (
     shown_version,
     version_names,
 )
+from glasscap.core.document.finishing.edits import set_finishes
+from glasscap.core.document.model.finishes import Finishes, Stroke
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.model.query import find_item, fresh_ids, photos_in_versions
+from glasscap.core.document.outputs.rows import add_output, add_versions, file_stem, row_title
 from glasscap.core.errors import PlacementError
 from glasscap.core.formats.job import read_job, write_job
 from tests.core.document.samples_of_many import row_of

@@ -11,12 +11,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.outgoing import Encoded, encode_output
 from glasscap.core.formats.pdf_read import draw_pdf

@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from glasscap.core.document.outputs import FileOptions
-from glasscap.core.document.paint import rgba_of
+from glasscap.core.document.model.outputs import FileOptions
+from glasscap.core.document.model.paint import rgba_of
 from glasscap.core.formats.profiles import p3_profile
 from glasscap.core.formats.read_back import check_file, read_back
 from glasscap.core.formats.registry import encode_pixels

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.document.model.placement import ContentPlacement
 from glasscap.core.errors import PhotoError
 from glasscap.core.formats.artwork import cleaned, draw_artwork, is_artwork
 from glasscap.core.formats.photo import photo_facts

@@ -11,10 +11,10 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Shadow, Stroke
-from glasscap.core.document.model import Job, PaintContent
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop
+from glasscap.core.document.model.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.model.job import Job, PaintContent
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.outgoing import Encoded, encode_output
 from glasscap.core.formats.pdf_read import draw_pdf

@@ -8,13 +8,13 @@ import pikepdf
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Edge, Finishes, Glow, Lights, Shadow, Stroke
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.model import Cutout, Job, PaintContent
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.finishes import Edge, Finishes, Glow, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Cutout, Job, PaintContent
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.outgoing import Encoded, encode_output
 from glasscap.core.formats.pdf_read import draw_pdf

@@ -13,7 +13,7 @@ import pytest
 import tifffile
 from PIL import Image, ImageCms
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.profiles import p3_profile
 from glasscap.core.formats.read_back import check_file, file_facts, read_back
@@ -229,7 +229,7 @@ def test_avif_is_the_same_whatever_processors_there_are() -> None:
 import hashlib, os, sys
 import numpy as np, cv2
 os.sched_setaffinity(0, list(os.sched_getaffinity(0))[: int(sys.argv[1])])
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.formats.registry import encode_pixels
 from glasscap.core.formats.tags import Tags
 small = np.random.default_rng(1).integers(0, 255, (30, 40, 4)).astype(np.uint8)

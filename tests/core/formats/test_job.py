@@ -9,7 +9,7 @@ import jsonschema
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import JobFileError, JobFileNewerError, PhotoMissingError
 from glasscap.core.formats.job import MIMETYPE, decode_job, encode_job, read_job, write_job
 from glasscap.core.shapes.kinds import (

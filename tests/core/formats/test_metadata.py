@@ -8,7 +8,7 @@ import pytest
 import tifffile
 from PIL import Image
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.formats.metadata import photo_exif, with_density
 from glasscap.core.formats.registry import encode_pixels
 from glasscap.core.formats.tags import Tags

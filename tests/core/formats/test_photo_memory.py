@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.errors import ExportError, PhotoError
 from glasscap.core.formats import avif_process
 from glasscap.core.formats.by_pillow import write_avif

@@ -7,11 +7,11 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Adjustments, Edge, Finishes, PictureMask, Stroke
-from glasscap.core.document.model import Cutout, Job, PhotoContent
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.query import items_of
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.finishes import Adjustments, Edge, Finishes, PictureMask, Stroke
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.query import items_of
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.photo import read_photo
 from glasscap.core.formats.trimming import hidden_removed, resampled

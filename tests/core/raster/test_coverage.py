@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.region import shape_polygons
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.region import shape_polygons
 from glasscap.core.geometry.polygon import clip_convex, signed_area
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.scan import cover, cover_each

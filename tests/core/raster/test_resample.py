@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 import pytest
 
-from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.document.model.placement import ContentPlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.exact_copy import exact_view
 from glasscap.core.raster.pixels import PhotoPixels

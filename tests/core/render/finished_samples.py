@@ -3,7 +3,7 @@
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     NO_FINISHES,
     Bevel,
     Edge,
@@ -15,9 +15,9 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import Job
-from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Picture

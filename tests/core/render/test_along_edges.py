@@ -7,15 +7,15 @@ import pytest
 import shapely
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     Edge,
     Finishes,
     Rough,
     Stroke,
 )
-from glasscap.core.document.paint import GradientPaint, Stop
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.region import Region
+from glasscap.core.document.model.paint import GradientPaint, Stop
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.region import Region
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.resample import Quality

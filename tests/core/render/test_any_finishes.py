@@ -5,9 +5,19 @@ from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Mount, Rough, Shadow, Stroke
-from glasscap.core.document.paint import ColourPaint, GradientPaint, TexturePaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.finishes import (
+    Bevel,
+    Edge,
+    Finishes,
+    Glow,
+    Lights,
+    Mount,
+    Rough,
+    Shadow,
+    Stroke,
+)
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, TexturePaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import visible_box
 from glasscap.core.render.picture import picture_box, render

@@ -1,6 +1,6 @@
 """Strokes as a partition."""
 
-from glasscap.core.document.finishes import Stroke
+from glasscap.core.document.model.finishes import Stroke
 from glasscap.core.render.plan.bands import OUTLINE, bands_of, solid_spans
 
 

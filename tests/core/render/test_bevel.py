@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 
-from glasscap.core.document.finishes import Bevel
+from glasscap.core.document.model.finishes import Bevel
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.light.bevel import rough_distance, slope_light

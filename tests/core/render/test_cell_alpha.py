@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 from scipy import ndimage
 
-from glasscap.core.document.finishes import Edge, Finishes, Stroke
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.document.model.finishes import Edge, Finishes, Stroke
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ContentPlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.pixels import Plane
 from glasscap.core.raster.resample import Quality

@@ -8,8 +8,8 @@ from msgspec.structs import replace
 
 from glasscap.core import aside
 from glasscap.core.aside import Aside, Finish
-from glasscap.core.document.finishes import Edge, Finishes
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.finishes import Edge, Finishes
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import premultiplied

@@ -5,14 +5,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.cover import bare_share, covered_by_moving, just_covering
-from glasscap.core.document.edits import change_item
-from glasscap.core.document.grips import transform_items
-from glasscap.core.document.model import Cutout, Job, PaintContent
-from glasscap.core.document.outputs import Output, OutputSize
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
-from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.document.arranging.cover import bare_share, covered_by_moving, just_covering
+from glasscap.core.document.arranging.grips import transform_items
+from glasscap.core.document.edits.items import change_item
+from glasscap.core.document.model.job import Cutout, Job, PaintContent
+from glasscap.core.document.model.outputs import Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.query import find_item, photo_of
 from glasscap.core.geometry.types import Similarity
 from glasscap.core.render.outputs import plan_output, render_output
 from glasscap.core.shapes.kinds import library_shape

@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Shadow, Stroke
-from glasscap.core.document.model import PaintContent
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
-from glasscap.core.document.placement import ContentPlacement
+from glasscap.core.document.model.finishes import Bevel, Edge, Finishes, Glow, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import PaintContent
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop, TexturePaint
+from glasscap.core.document.model.placement import ContentPlacement
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, premultiplied
 from glasscap.core.raster.planar import PREMULTIPLIED, STRAIGHT, Writing

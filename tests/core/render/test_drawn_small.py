@@ -5,10 +5,10 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge, Finishes, Rough, Stroke
-from glasscap.core.document.model import Job, PaintContent, Sheet
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop, TexturePaint
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.model.finishes import Edge, Finishes, Rough, Stroke
+from glasscap.core.document.model.job import Job, PaintContent, Sheet
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop, TexturePaint
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_sheet

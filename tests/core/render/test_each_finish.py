@@ -6,10 +6,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     Finishes,
 )
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_sheet, plan_view

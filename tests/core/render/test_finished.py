@@ -6,7 +6,7 @@ import pytest
 from msgspec.structs import replace
 from scipy import special
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     Adjustments,
     Edge,
     Finishes,
@@ -17,9 +17,9 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.model import PaintContent, PhotoContent
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Stop
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.job import PaintContent, PhotoContent
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import render
@@ -331,7 +331,7 @@ def test_what_stands_out_of_the_frame_is_masked_as_its_border_is(edge: Edge, rot
 
 
 def test_a_backdrop_photo_covers_the_sheet_and_is_blurred() -> None:
-    from glasscap.core.document.backdrop import PhotoBackdrop
+    from glasscap.core.document.model.backdrop import PhotoBackdrop
 
     job, store = photo_job(png_photo(240, 200))
     sheet = replace(job.sheets[0], items=(), backdrop=PhotoBackdrop(job.photos[0].sha256, blur=30))

@@ -7,12 +7,12 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.arranging import scale_items
-from glasscap.core.document.edits import update_item
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
-from glasscap.core.document.groups import group_items
-from glasscap.core.document.model import Cutout, Job, PaintContent
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.arranging.several import scale_items
+from glasscap.core.document.edits.groups import group_items
+from glasscap.core.document.edits.items import update_item
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.model.job import Cutout, Job, PaintContent
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.core.geometry.types import Affine, Box, PixelBox
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.render.picture import render, render_deep

@@ -5,9 +5,9 @@ import math
 import numpy as np
 import pytest
 
-from glasscap.core.document.finishes import Bevel, Edge, Finishes, Glow, Lights, Rough, Shadow, Stroke
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.finishes import Bevel, Edge, Finishes, Glow, Lights, Rough, Shadow, Stroke
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.raster.planar import PREMULTIPLIED, STRAIGHT

@@ -7,8 +7,8 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.model import Cutout, Job, PhotoContent, Sheet
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent, Sheet
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.render.picture import is_heavy, render

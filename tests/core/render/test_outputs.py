@@ -4,13 +4,13 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow
-from glasscap.core.document.output_rows import add_video_pack
-from glasscap.core.document.outputs import FileOptions, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.proofing import set_video
-from glasscap.core.document.proofs import VideoCorner
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Shadow
+from glasscap.core.document.model.outputs import FileOptions, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.proofs import VideoCorner
+from glasscap.core.document.outputs.proofs import set_video
+from glasscap.core.document.outputs.rows import add_video_pack
 from glasscap.core.errors import ExportError
 from glasscap.core.raster.carry import carried
 from glasscap.core.render.outputs import plan_output, render_output

@@ -3,8 +3,8 @@
 import numpy as np
 import pytest
 
-from glasscap.core.document.finishes import Adjustments
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
+from glasscap.core.document.model.finishes import Adjustments
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.planar import straight_bytes
 from glasscap.core.raster.srgb import srgb_encoded, srgb_linear

@@ -7,9 +7,9 @@ import pytest
 from msgspec.structs import replace
 from scipy import ndimage
 
-from glasscap.core.document.finishes import Adjustments
-from glasscap.core.document.model import Job, PhotoContent
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.model.finishes import Adjustments
+from glasscap.core.document.model.job import Job, PhotoContent
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.store import PhotoStore

@@ -5,7 +5,7 @@ import pytest
 from msgspec.structs import replace
 from scipy import ndimage
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     NO_FINISHES,
     Edge,
     FeatherSide,
@@ -16,7 +16,7 @@ from glasscap.core.document.finishes import (
     Shadow,
     Stroke,
 )
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache

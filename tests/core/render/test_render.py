@@ -8,9 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.errors import CancelledError, ExportError, PhotoMissingError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

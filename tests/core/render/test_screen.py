@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document import edits
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
-from glasscap.core.document.model import Job, PaintContent
-from glasscap.core.document.paint import ColourPaint
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.edits import items as edits
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Mount, Shadow, Stroke
+from glasscap.core.document.model.job import Job, PaintContent
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import premultiplied

@@ -5,13 +5,13 @@ import pytest
 from msgspec.structs import replace
 from scipy import ndimage
 
-from glasscap.core.document.finishes import (
+from glasscap.core.document.model.finishes import (
     Finishes,
     Lights,
     Shadow,
     Stroke,
 )
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.picture import picture_box
 from glasscap.core.render.plan.plan import plan_cutout
@@ -37,7 +37,7 @@ def test_a_shadow_is_a_float64_gaussian_of_the_silhouette(blur: float, shift: tu
     )
     silhouette = rendered(replace(alone, sheets=(replace(alone.sheets[0], items=(moved,)),)), crop="sheet")
     plane = np.zeros((200 + 200, 240 + 200))
-    from glasscap.core.document.region import shape_polygons
+    from glasscap.core.document.model.region import shape_polygons
     from glasscap.core.raster.scan import cover
 
     flat = shape_polygons(moved.shape, moved.shape_placement, Affine(), tolerance=1 / 512)

@@ -6,11 +6,11 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import swap_photo, update_item
-from glasscap.core.document.finishes import Edge, Finishes, Lights, Shadow, Stroke
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_sheet
-from glasscap.core.document.series import in_series, make_series
+from glasscap.core.document.edits.items import swap_photo, update_item
+from glasscap.core.document.model.finishes import Edge, Finishes, Lights, Shadow, Stroke
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.query import find_sheet
+from glasscap.core.document.outputs.series import in_series, make_series
 from glasscap.core.errors import PlacementError
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Picture, premultiplied

@@ -3,10 +3,10 @@
 from PySide6.QtCore import QObject, QRectF, Qt, Signal
 from PySide6.QtGui import QPainter, QPixmap
 
-from glasscap.app.render_service import RenderService
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.document.backdrop import Backdrop
+from glasscap.core.document.model.backdrop import Backdrop
 from glasscap.core.errors import GlassCapError
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.screen.frames import Frame

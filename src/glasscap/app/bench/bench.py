@@ -25,18 +25,18 @@ from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
 from glasscap.app.bench.item_lines import waiting_words_box
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
-from glasscap.app.following import Follower
-from glasscap.app.lettering import Lettering
-from glasscap.app.mimes import take_copy, takes_photos
-from glasscap.app.render_service import RenderService
+from glasscap.app.commands.lettering import Lettering
+from glasscap.app.commands.mimes import take_copy, takes_photos
+from glasscap.app.services.following import Follower
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
-from glasscap.core.document.edits import move_to_place, set_masked
-from glasscap.core.document.finishes import NO_FINISHES
-from glasscap.core.document.finishing import set_finishes
-from glasscap.core.document.grips import held, transform_items
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.point_edits import move_points
-from glasscap.core.document.query import siblings
+from glasscap.core.document.arranging.grips import held, transform_items
+from glasscap.core.document.edits.items import move_to_place, set_masked
+from glasscap.core.document.finishing.edits import set_finishes
+from glasscap.core.document.model.finishes import NO_FINISHES
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import siblings
+from glasscap.core.document.shapes.chosen_points import move_points
 from glasscap.core.geometry.types import Affine, Box, Similarity
 from glasscap.core.shapes.kinds import LettersShape, PointsShape
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame

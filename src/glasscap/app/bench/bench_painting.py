@@ -16,8 +16,8 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.kept_layer import KeptLayer
-from glasscap.core.document.model import Item
-from glasscap.core.document.query import find_item, has_item
+from glasscap.core.document.model.job import Item
+from glasscap.core.document.model.query import find_item, has_item
 from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
 from glasscap.editor.handles import contents_frame

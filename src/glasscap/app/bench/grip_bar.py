@@ -5,17 +5,17 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QWidget
 
 from glasscap.app.bench.bench import Bench
-from glasscap.app.following import Follower
+from glasscap.app.services.following import Follower
 from glasscap.app.session import Session
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.labels import label
-from glasscap.core.document.cover import bare_share, ends_within_edge, just_covering
-from glasscap.core.document.grips import Grip, held
-from glasscap.core.document.model import Item, Job, PhotoRecord
-from glasscap.core.document.placing import fit_photos
-from glasscap.core.document.query import find_item, photo_of
+from glasscap.core.document.arranging.by_number import fit_photos
+from glasscap.core.document.arranging.cover import bare_share, ends_within_edge, just_covering
+from glasscap.core.document.arranging.grips import Grip, held
+from glasscap.core.document.model.job import Item, Job, PhotoRecord
+from glasscap.core.document.model.query import find_item, photo_of
 from glasscap.editor.numbers import format_number
 
 _GRIPS: tuple[tuple[Grip, str, str, str], ...] = (

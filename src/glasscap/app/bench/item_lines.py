@@ -14,10 +14,10 @@ from glasscap.app.bench.pills import draw_pill, pill_width
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.widgets.kept_layer import KeptLayer, KeptPictures
-from glasscap.core.document.edits import joinable
-from glasscap.core.document.grips import held
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.placement import ShapePlacement
+from glasscap.core.document.arranging.grips import held
+from glasscap.core.document.edits.items import joinable
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.handles import Frame, contents_frame

@@ -9,9 +9,9 @@ from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from glasscap.app.bench.pills import Pills
 from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
 from glasscap.app.theme.style import colours
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.region import shape_outline
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.region import shape_outline
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.distances import Distance

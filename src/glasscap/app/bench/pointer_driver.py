@@ -9,10 +9,10 @@ from PySide6.QtGui import QMouseEvent
 
 from glasscap.app.bench.sketch_driver import SketchDriver
 from glasscap.app.session import Session
-from glasscap.core.document.grips import Grip, held
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.points import nodes_on_sheet
-from glasscap.core.document.query import find_item, has_item
+from glasscap.core.document.arranging.grips import Grip, held
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import find_item, has_item
+from glasscap.core.document.shapes.points import nodes_on_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.kinds import LettersShape

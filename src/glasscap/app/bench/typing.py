@@ -14,9 +14,9 @@ from PySide6.QtGui import (
 
 from glasscap.app.bench.overlay import draw_line
 from glasscap.app.bench.pills import draw_pill
-from glasscap.app.lettering import Lettering
+from glasscap.app.commands.lettering import Lettering
 from glasscap.app.theme.colours import LINE_TEAL
-from glasscap.core.document.model import Item
+from glasscap.core.document.model.job import Item
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import LettersShape
 from glasscap.core.shapes.outlines import own_to_frame

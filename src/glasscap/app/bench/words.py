@@ -2,7 +2,7 @@
 
 from glasscap.app.bench import typing
 from glasscap.app.session import Session
-from glasscap.core.document.grips import held
+from glasscap.core.document.arranging.grips import held
 from glasscap.core.shapes.library.table import find_shape
 from glasscap.core.shapes.outlines import shape_label
 

@@ -12,7 +12,7 @@ from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.document.outputs import Output
+from glasscap.core.document.model.outputs import Output
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.comparing import Comparison

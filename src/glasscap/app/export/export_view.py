@@ -9,8 +9,6 @@ from PySide6.QtCore import Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from glasscap.app import asking
-from glasscap.app.errands import Errand, Running, run_errand
 from glasscap.app.export.compare_stage import CompareStage
 from glasscap.app.export.facts_card import FactsCard
 from glasscap.app.export.format_panel import FileChange, FormatPanel
@@ -18,13 +16,17 @@ from glasscap.app.export.list_panel import ListPanel
 from glasscap.app.export.look_bar import LookBar, LookedOn
 from glasscap.app.export.picture_panel import PicturePanel
 from glasscap.app.export.writing import Written, write_list
-from glasscap.app.render_service import RenderService
+from glasscap.app.services import asking
+from glasscap.app.services.errands import Errand, Running, run_errand
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
 from glasscap.app.widgets.menus import add_entry
 from glasscap.app.widgets.wheel import ScrollPanel
-from glasscap.core.document.model import Job
-from glasscap.core.document.output_rows import (
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.model.query import find_item, has_item
+from glasscap.core.document.outputs.rows import (
     add_outputs,
     add_versions,
     add_video_pack,
@@ -35,8 +37,6 @@ from glasscap.core.document.output_rows import (
     row_title,
     with_own_names,
 )
-from glasscap.core.document.outputs import Output
-from glasscap.core.document.query import find_item, has_item
 from glasscap.core.render.outputs import subject_of
 from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.comparing import BenchSide, CompareRequest, Comparison, bench_side, compare, default_output

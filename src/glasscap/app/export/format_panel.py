@@ -13,7 +13,7 @@ from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.outputs import FileOptions, Output
+from glasscap.core.document.model.outputs import FileOptions, Output
 from glasscap.core.formats.registry import FORMATS
 
 _GROUPS = (

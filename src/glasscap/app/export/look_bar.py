@@ -11,8 +11,8 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import Choice
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.colour_panel import qcolor
-from glasscap.core.document.backdrop import Backdrop
-from glasscap.core.document.paint import ColourPaint, GradientPaint
+from glasscap.core.document.model.backdrop import Backdrop
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint
 
 _SWATCH = 20
 

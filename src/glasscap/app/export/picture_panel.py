@@ -4,7 +4,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
-from glasscap.app import asking
+from glasscap.app.services import asking
 from glasscap.app.widgets.buttons import CheckBox, Choice, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.columns import row_column
@@ -12,9 +12,9 @@ from glasscap.app.widgets.form_row import form_row
 from glasscap.app.widgets.line_field import LineField
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.output_rows import keep_size
-from glasscap.core.document.outputs import LARGEST_OUTPUT_SIDE, NAMED_SIZES, NamedSize, Output, OutputSize
-from glasscap.core.document.paint import ColourPaint
+from glasscap.core.document.model.outputs import LARGEST_OUTPUT_SIDE, NAMED_SIZES, NamedSize, Output, OutputSize
+from glasscap.core.document.model.paint import ColourPaint
+from glasscap.core.document.outputs.rows import keep_size
 
 _CROPS = (
     ("visible", "Everything visible"),

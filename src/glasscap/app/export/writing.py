@@ -5,9 +5,9 @@ from pathlib import Path
 from msgspec import Struct
 from PySide6.QtWidgets import QMessageBox, QWidget
 
-from glasscap.app.errands import Errand, answered, waited
-from glasscap.core.document.model import Job
-from glasscap.core.document.outputs import Output
+from glasscap.app.services.errands import Errand, answered, waited
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.outputs import Output
 from glasscap.core.errors import CancelledError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.editor.numbers import bytes_words, counted

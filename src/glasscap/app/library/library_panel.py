@@ -7,16 +7,16 @@ from PySide6.QtCore import QPoint, QRect, Qt, QTimer
 from PySide6.QtGui import QHideEvent, QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
-from glasscap.app import asking
 from glasscap.app.library.shape_grid import PICTURE, ShapeGrid
-from glasscap.app.render_service import RenderService
+from glasscap.app.services import asking
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.line_field import give_keys_back
-from glasscap.core.document.model import Job
-from glasscap.core.document.shaping import choose_shape, take_shape
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.shapes.shaping import choose_shape, take_shape
 from glasscap.core.errors import GlassCapError
 from glasscap.core.shapes.kinds import ParametricShape, Shape, library_shape
 from glasscap.core.shapes.library.table import GROUPS, SHAPES

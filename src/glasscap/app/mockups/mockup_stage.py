@@ -9,7 +9,7 @@ from glasscap.app.theme.colours import LINE_TEAL
 from glasscap.app.theme.fonts import MEDIUM, STRONG, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.document.mockups import OwnPlace
+from glasscap.core.document.model.mockups import OwnPlace
 from glasscap.editor.mockup_pictures import MockupAnswer
 
 _MARGIN, _CAPTION, _GAP, _GRAB, _KNOB = 24, 26, 14, 14, 7.0

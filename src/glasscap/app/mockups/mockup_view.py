@@ -15,17 +15,18 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from glasscap.app import asking
-from glasscap.app.errands import Errand, Running, run_errand, waited
 from glasscap.app.mockups.mockup_stage import MockupStage
 from glasscap.app.mockups.place_grid import PlaceGrid
-from glasscap.app.render_service import RenderService
+from glasscap.app.services import asking
+from glasscap.app.services.errands import Errand, Running, run_errand, waited
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.file_names import dashed_name
-from glasscap.core.document.mockup_edits import (
+from glasscap.core.document.model.job import Job, PhotoRecord, walk
+from glasscap.core.document.model.mockups import FITS, Mockup, OwnPlace
+from glasscap.core.document.outputs.mockups import (
     add_mockup,
     change_mockup,
     live_mockups,
@@ -34,8 +35,7 @@ from glasscap.core.document.mockup_edits import (
     remove_mockups,
     rename_mockup,
 )
-from glasscap.core.document.mockups import FITS, Mockup, OwnPlace
-from glasscap.core.document.model import Job, PhotoRecord, walk
+from glasscap.core.document.outputs.titles import dashed_name
 from glasscap.core.errors import GlassCapError
 from glasscap.editor.mockup_pictures import MockupAnswer, MockupRequest, mockup_answer
 from glasscap.files.mockup_files import all_versions, write_mockup

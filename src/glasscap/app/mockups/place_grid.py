@@ -4,7 +4,7 @@ from PySide6.QtCore import QSize, Signal
 from PySide6.QtGui import QIcon, QPixmap
 from PySide6.QtWidgets import QGridLayout, QToolButton, QWidget
 
-from glasscap.app.render_service import RenderService
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.widgets.buttons import leave_keys
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.editor.mockup_pictures import PlaceThumb, place_thumb

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.colour_well import Proposals
 from glasscap.app.widgets.paint_editor import PaintEditor
-from glasscap.core.document.paint import Paint, TexturePaint
+from glasscap.core.document.model.paint import Paint, TexturePaint
 
 
 class BackgroundPopup(QFrame):

@@ -3,7 +3,7 @@
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QLabel
 
-from glasscap.app.render_service import WEIGHT, RenderService
+from glasscap.app.services.render_service import WEIGHT, RenderService
 from glasscap.app.session import Session
 from glasscap.editor.file_size import FileSize, SizeRequest, file_size
 from glasscap.editor.numbers import bytes_words

@@ -6,14 +6,14 @@ from functools import partial
 from PySide6.QtCore import QPoint, QTimer, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
-from glasscap.app.photo_colours import PhotoColours
+from glasscap.app.photos.colours import PhotoColours
 from glasscap.app.proof.background_popup import BackgroundPopup
 from glasscap.app.proof.file_weight import FileWeight
 from glasscap.app.proof.proof_card import ProofCard
 from glasscap.app.proof.small_sizes import SmallSizes
 from glasscap.app.proof.use_cards import AvatarRow, FringeCard, VideoCard
 from glasscap.app.proof.video_rows import VideoChange, VideoRows
-from glasscap.app.render_service import RenderService
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
 from glasscap.app.widgets.buttons import push
@@ -21,11 +21,11 @@ from glasscap.app.widgets.colour_panel import ColourPanel
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.line_field import LineField
 from glasscap.app.widgets.wheel import ScrollPanel
-from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
-from glasscap.core.document.edits import set_proof_colour
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint
-from glasscap.core.document.proofing import (
+from glasscap.core.document.edits.items import set_proof_colour
+from glasscap.core.document.model.backdrop import Backdrop, PhotoBackdrop
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint
+from glasscap.core.document.outputs.proofs import (
     add_background,
     remove_background,
     set_background,

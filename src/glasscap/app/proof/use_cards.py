@@ -8,7 +8,7 @@ from glasscap.app.proof.proof_card import clipped_card, paint_name
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.core.document.proofs import VideoCorner
+from glasscap.core.document.model.proofs import VideoCorner
 from glasscap.core.render.screen.frames import Frame
 
 _TICK_MS, _STEP = 40, 0.004

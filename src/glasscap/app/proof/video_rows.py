@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from glasscap.app.widgets.buttons import CheckBox, Choice
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.proofs import CORNERS, VideoCorner
+from glasscap.core.document.model.proofs import CORNERS, VideoCorner
 
 _ARROWS = {"top left": "↖", "top right": "↗", "bottom left": "↙", "bottom right": "↘"}
 VideoChange = Callable[[VideoCorner], VideoCorner]

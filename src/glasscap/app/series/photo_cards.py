@@ -12,8 +12,8 @@ from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.layouts import settle_layouts
 from glasscap.app.widgets.picture_card import PictureCard
 from glasscap.app.widgets.wheel import ScrollPanel
-from glasscap.core.document.fit import plain_name
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.arranging.first_places import plain_name
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.render.screen.frames import Frame
 
 _WIDTH, _HEIGHT = 158, 172

@@ -8,15 +8,15 @@ from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtGui import QDragEnterEvent, QDropEvent, QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from glasscap.app.mimes import take_copy, takes_photos
-from glasscap.app.render_service import RenderService
+from glasscap.app.commands.mimes import take_copy, takes_photos
 from glasscap.app.series.photo_cards import PhotoCards
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import CheckBox, Choice, push
 from glasscap.app.widgets.over_bench import OverBench
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import find_item, find_sheet, has_item
-from glasscap.core.document.series import Placing
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.query import find_item, find_sheet, has_item
+from glasscap.core.document.outputs.series import Placing
 from glasscap.core.render.plan.spill import roomy_series
 from glasscap.editor.numbers import counted
 from glasscap.editor.series_cards import SeriesCard, SeriesRequest, series_card

@@ -10,9 +10,9 @@ from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.finishes import AS_SHOT, LONGEST
-from glasscap.core.document.finishing import change_adjustments
-from glasscap.core.document.model import Item, PhotoContent
+from glasscap.core.document.finishing.edits import change_adjustments
+from glasscap.core.document.model.finishes import AS_SHOT, LONGEST
+from glasscap.core.document.model.job import Item, PhotoContent
 
 _ROWS = (
     (NumberSpec("Exposure", "EV", -10, 10, 0.1), (-3, 3), "exposure_ev"),

@@ -10,7 +10,7 @@ from glasscap.app.steps.step_body import StepBody, body_column, named_row
 from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.arranging import (
+from glasscap.core.document.arranging.several import (
     Against,
     Edge,
     Way,
@@ -22,9 +22,9 @@ from glasscap.core.document.arranging import (
     spread,
     turn_items,
 )
-from glasscap.core.document.boxes import item_box
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import find_item, group_of
+from glasscap.core.document.model.boxes import item_box
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import find_item, group_of
 from glasscap.core.errors import GlassCapError
 
 _EDGES: tuple[tuple[Edge, str, str], ...] = (

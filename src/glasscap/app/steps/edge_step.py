@@ -6,7 +6,7 @@ from typing import Any
 from msgspec.structs import replace
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.render_service import RenderService
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.steps.strip_row import StripRow
@@ -16,7 +16,8 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.finishes import (
+from glasscap.core.document.finishing.edits import change_edge, set_picture_mask
+from glasscap.core.document.model.finishes import (
     FARTHEST_MASK,
     LARGEST_MASK,
     LONGEST,
@@ -25,9 +26,8 @@ from glasscap.core.document.finishes import (
     PictureMask,
     Rough,
 )
-from glasscap.core.document.finishing import change_edge, set_picture_mask
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import find_item, photo_record
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import find_item, photo_record
 from glasscap.editor.tools.aim import PLACING_MASK
 
 _KINDS = (("brushed", "Brushed"), ("torn", "Torn"), ("deckled", "Deckled"), ("stamped", "Stamped"))

@@ -4,7 +4,7 @@ from PySide6.QtCore import QEvent, QPoint
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QWidget
 
-from glasscap.app.lettering import Lettering
+from glasscap.app.commands.lettering import Lettering
 from glasscap.app.session import Session
 from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.steps.step_body import named_row
@@ -13,8 +13,8 @@ from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.font_list import FontList
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.lettering import set_type_size, type_size
-from glasscap.core.document.model import Item, Job
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.shapes.lettering import set_type_size, type_size
 from glasscap.core.shapes.kinds import LettersShape
 from glasscap.editor.text_entry import Entry
 

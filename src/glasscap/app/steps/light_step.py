@@ -5,8 +5,8 @@ from typing import Any
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from glasscap.app.photo_colours import PhotoColours
-from glasscap.app.render_service import RenderService
+from glasscap.app.photos.colours import PhotoColours
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.steps.strip_row import StripRow
@@ -17,9 +17,9 @@ from glasscap.app.widgets.finish_list import FinishList, Line
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.finishes import LONGEST, Bevel, Glow, Shadow
-from glasscap.core.document.finishing import add_light, change_light, remove_light
-from glasscap.core.document.model import Item, Job
+from glasscap.core.document.finishing.edits import add_light, change_light, remove_light
+from glasscap.core.document.model.finishes import LONGEST, Bevel, Glow, Shadow
+from glasscap.core.document.model.job import Item, Job
 from glasscap.editor.edge_profile import direction_of
 from glasscap.editor.step_words import LIGHT_KINDS, Light, light_words, lights_in
 

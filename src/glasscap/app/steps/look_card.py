@@ -6,8 +6,8 @@ from PySide6.QtCore import QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QGridLayout, QLabel, QMenu, QToolButton, QWidget
 
-from glasscap.app import asking
-from glasscap.app.render_service import RenderService
+from glasscap.app.services import asking
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import StepBody, body_column, named_row
 from glasscap.app.widgets.buttons import push
@@ -15,10 +15,10 @@ from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberSpec
-from glasscap.core.document.finish_sets import SHIPPED_SETS
-from glasscap.core.document.finishes import NO_FINISHES, Finishes
-from glasscap.core.document.finishing import drop_set, keep_set, set_finishes, set_opacity
-from glasscap.core.document.model import Item, Job
+from glasscap.core.document.finishing.edits import drop_set, keep_set, set_finishes, set_opacity
+from glasscap.core.document.finishing.sets import SHIPPED_SETS
+from glasscap.core.document.model.finishes import NO_FINISHES, Finishes
+from glasscap.core.document.model.job import Item, Job
 from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.set_cards import SetCard, SetRequest, set_card
 

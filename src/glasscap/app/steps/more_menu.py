@@ -4,7 +4,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QMenu, QWidget
 
-from glasscap.app.shape_commands import ShapeCommands
+from glasscap.app.commands.shapes import ShapeCommands
 from glasscap.app.widgets.menus import add_entry
 from glasscap.core.geometry.boolean import Operation
 from glasscap.core.shapes.traced import PhotoPart

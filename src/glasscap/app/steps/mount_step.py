@@ -5,7 +5,7 @@ from typing import Any
 from msgspec.structs import replace
 from PySide6.QtWidgets import QGridLayout, QWidget
 
-from glasscap.app.photo_colours import PhotoColours
+from glasscap.app.photos.colours import PhotoColours
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.widgets.buttons import CheckBox, push, tool
@@ -15,11 +15,11 @@ from glasscap.app.widgets.layouts import show_only
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
-from glasscap.core.document.finishes import LONGEST, Mount, Shadow, Stroke
-from glasscap.core.document.finishing import change_mount
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.paint import ColourPaint, TexturePaint
-from glasscap.core.document.query import find_item
+from glasscap.core.document.finishing.edits import change_mount
+from glasscap.core.document.model.finishes import LONGEST, Mount, Shadow, Stroke
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.paint import ColourPaint, TexturePaint
+from glasscap.core.document.model.query import find_item
 
 _SIDES = (("top", 0, 1), ("right", 0, 2), ("bottom", 1, 1), ("left", 1, 2))
 # A heavy bottom is this many times the other margins.

@@ -9,8 +9,8 @@ from glasscap.app.session import Session
 from glasscap.app.steps.step_body import StepBody
 from glasscap.app.widgets.buttons import leave_keys, push, tool
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.combining import add_part, change_part, remove_part
-from glasscap.core.document.model import Item, Job
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.shapes.combining import add_part, change_part, remove_part
 from glasscap.core.geometry.boolean import Operation
 from glasscap.core.shapes.kinds import CombinedShape, ShapePart
 from glasscap.core.shapes.outlines import shape_label

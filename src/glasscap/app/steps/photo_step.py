@@ -6,7 +6,7 @@ from msgspec import structs
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from glasscap.app.photo_colours import PhotoColours
+from glasscap.app.photos.colours import PhotoColours
 from glasscap.app.session import Session
 from glasscap.app.steps.adjust_rows import AdjustRows
 from glasscap.app.steps.step_body import ItemEdit, StepBody, named_row
@@ -16,14 +16,20 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.cover import fitted_inside, just_covering
-from glasscap.core.document.edits import set_keeps_covered
-from glasscap.core.document.finishing import set_paint_content
-from glasscap.core.document.model import Item, Job, PaintContent
-from glasscap.core.document.paint import ColourPaint, Paint, TexturePaint
-from glasscap.core.document.placement import FARTHEST
-from glasscap.core.document.placing import Fit, centre_content, fit_photos, place_content, scale_content
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.arranging.by_number import (
+    Fit,
+    centre_content,
+    fit_photos,
+    place_content,
+    scale_content,
+)
+from glasscap.core.document.arranging.cover import fitted_inside, just_covering
+from glasscap.core.document.edits.items import set_keeps_covered
+from glasscap.core.document.finishing.edits import set_paint_content
+from glasscap.core.document.model.job import Item, Job, PaintContent
+from glasscap.core.document.model.paint import ColourPaint, Paint, TexturePaint
+from glasscap.core.document.model.placement import FARTHEST
+from glasscap.core.document.model.query import photo_of
 
 _SCALE_SLIDER = (5.0, 400.0)
 

@@ -10,9 +10,9 @@ from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.placement import FARTHEST
-from glasscap.core.document.point_edits import (
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.placement import FARTHEST
+from glasscap.core.document.shapes.chosen_points import (
     Alignment,
     align_points,
     delete_points,
@@ -20,7 +20,7 @@ from glasscap.core.document.point_edits import (
     set_kind,
     straighten,
 )
-from glasscap.core.document.points import nodes_on_sheet, to_points
+from glasscap.core.document.shapes.points import nodes_on_sheet, to_points
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.shapes.nodes import LETTERS, Nodes, present
 

@@ -9,10 +9,10 @@ from glasscap.app.steps.shape_body import ShapeBody
 from glasscap.app.widgets.corners import CornerFields
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.placement import FARTHEST, ShapePlacement
-from glasscap.core.document.points import set_smoothness
-from glasscap.core.document.shaping import set_params, set_round
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.placement import FARTHEST, ShapePlacement
+from glasscap.core.document.shapes.points import set_smoothness
+from glasscap.core.document.shapes.shaping import set_params, set_round
 from glasscap.core.errors import GlassCapError
 from glasscap.core.shapes.kinds import ParametricShape, PointsShape, Shape
 from glasscap.core.shapes.library.rectangle import CORNERS

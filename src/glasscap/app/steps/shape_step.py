@@ -5,10 +5,10 @@ from functools import partial
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
-from glasscap.app import asking
-from glasscap.app.lettering import Lettering
+from glasscap.app.commands.lettering import Lettering
+from glasscap.app.commands.shapes import ShapeCommands
+from glasscap.app.services import asking
 from glasscap.app.session import Session
-from glasscap.app.shape_commands import ShapeCommands
 from glasscap.app.steps.letters_rows import LettersRows
 from glasscap.app.steps.more_menu import MoreMenu
 from glasscap.app.steps.parts_rows import PartsRows
@@ -21,12 +21,12 @@ from glasscap.app.widgets.buttons import CheckBox, Choice, leave_keys, push, too
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.edits import joinable, set_keeps, set_masked
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.placement import FARTHEST, SMALLEST, ShapePlacement
-from glasscap.core.document.placing import centre_shape, fit_shape, place_shape
-from glasscap.core.document.query import find_item
-from glasscap.core.document.shaping import hold_ratio, resize_shape, set_ratio, unstretch
+from glasscap.core.document.arranging.by_number import centre_shape, fit_shape, place_shape
+from glasscap.core.document.edits.items import joinable, set_keeps, set_masked
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.placement import FARTHEST, SMALLEST, ShapePlacement
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.shapes.shaping import hold_ratio, resize_shape, set_ratio, unstretch
 from glasscap.core.shapes.kinds import CombinedShape, Keeps, LettersShape
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
 from glasscap.editor.numbers import NumberError

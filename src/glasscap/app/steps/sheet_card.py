@@ -4,7 +4,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.photo_colours import PhotoColours
+from glasscap.app.photos.colours import PhotoColours
 from glasscap.app.session import Session
 from glasscap.app.steps.sheet_size import SheetSize
 from glasscap.app.steps.step_body import StepBody, body_column, named_row
@@ -13,9 +13,9 @@ from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.backdrop import Backdrop, PhotoBackdrop
-from glasscap.core.document.finishing import set_backdrop
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
+from glasscap.core.document.finishing.edits import set_backdrop
+from glasscap.core.document.model.backdrop import Backdrop, PhotoBackdrop
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, TexturePaint
 from glasscap.core.errors import GlassCapError
 
 _KINDS = (("none", "None"), ("paint", "Paint"), ("photo", "Photo"))

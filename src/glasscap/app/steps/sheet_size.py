@@ -4,7 +4,7 @@ from functools import partial
 
 from PySide6.QtWidgets import QComboBox, QMenu, QPushButton, QWidget
 
-from glasscap.app.errands import Errand, run_errand, waited
+from glasscap.app.services.errands import Errand, run_errand, waited
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.columns import row_column
@@ -13,11 +13,11 @@ from glasscap.app.widgets.menus import add_entry
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.model import LARGEST_SIDE, Item, Job
-from glasscap.core.document.placement import frame_box
-from glasscap.core.document.query import find_sheet, photo_of
-from glasscap.core.document.region import shape_outline
-from glasscap.core.document.sheets import PRESETS, resize_sheet, set_bleed, sheet_around
+from glasscap.core.document.edits.sheets import PRESETS, resize_sheet, set_bleed, sheet_around
+from glasscap.core.document.model.job import LARGEST_SIDE, Item, Job
+from glasscap.core.document.model.placement import frame_box
+from glasscap.core.document.model.query import find_sheet, photo_of
+from glasscap.core.document.model.region import shape_outline
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.types import Box
 from glasscap.core.render.picture import seen_box

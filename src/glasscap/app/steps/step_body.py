@@ -10,7 +10,7 @@ from glasscap.app.session import Session
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
-from glasscap.core.document.model import Job
+from glasscap.core.document.model.job import Job
 from glasscap.core.errors import GlassCapError
 
 ItemEdit = Callable[[Job, str], Job]

@@ -7,10 +7,10 @@ from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
-from glasscap.app.following import Follower
-from glasscap.app.lettering import Lettering
-from glasscap.app.photo_colours import PhotoColours
-from glasscap.app.render_service import RenderService
+from glasscap.app.commands.lettering import Lettering
+from glasscap.app.photos.colours import PhotoColours
+from glasscap.app.services.following import Follower
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.arrange_card import ArrangeCard
 from glasscap.app.steps.edge_step import EdgeStep
@@ -28,8 +28,8 @@ from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import ElidedLabel, label
 from glasscap.app.widgets.layouts import settle_layouts
 from glasscap.app.widgets.wheel import ScrollPanel
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.query import group_of
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import group_of
 from glasscap.editor.step_words import (
     edge_words,
     lights_words,

@@ -4,14 +4,14 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout
 
-from glasscap.app.render_service import STRIP, RenderService
+from glasscap.app.services.render_service import STRIP, RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.step_body import ItemEdit, StepBody
 from glasscap.app.widgets.edge_strip import PICTURE_HEIGHT, EdgeStrip
 from glasscap.app.widgets.labels import label
-from glasscap.core.document.finishes import Finishes
-from glasscap.core.document.finishing import change_finishes
-from glasscap.core.document.model import Item
+from glasscap.core.document.finishing.edits import change_finishes
+from glasscap.core.document.model.finishes import Finishes
+from glasscap.core.document.model.job import Item
 from glasscap.editor.edge_profile import Strip, StripRequest, as_kept_inside, edge_strip, is_hole
 
 

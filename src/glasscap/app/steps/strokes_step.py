@@ -5,8 +5,8 @@ from typing import Any
 from msgspec.structs import replace
 from PySide6.QtWidgets import QWidget
 
-from glasscap.app.photo_colours import PhotoColours
-from glasscap.app.render_service import RenderService
+from glasscap.app.photos.colours import PhotoColours
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.edge_step import JOINS
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
@@ -20,11 +20,11 @@ from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.at_work import working
-from glasscap.core.document.finishes import LONGEST, Stroke
-from glasscap.core.document.finishing import add_stroke, change_stroke, move_stroke, remove_stroke
-from glasscap.core.document.model import Item, Job
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint
+from glasscap.core.document.finishing.at_work import working
+from glasscap.core.document.finishing.edits import add_stroke, change_stroke, move_stroke, remove_stroke
+from glasscap.core.document.model.finishes import LONGEST, Stroke
+from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, TexturePaint
 from glasscap.editor.step_words import stroke_words
 from glasscap.editor.tools.aim import Aim, measuring
 

@@ -10,7 +10,7 @@ from glasscap.app.theme.style import colours
 from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.tray.tray_thing import TrayThing
 from glasscap.app.widgets.focus_ring import draw_focus_ring
-from glasscap.core.document.model import Item
+from glasscap.core.document.model.job import Item
 
 _HEAD, _ICON, _PAD = 24, 14, 5
 

@@ -7,14 +7,14 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
-from glasscap.app import asking
+from glasscap.app.services import asking
 from glasscap.app.session import Session
 from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.menus import add_entry
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import find_sheet
-from glasscap.core.document.sheets import add_sheet, duplicate_sheet, move_sheet, remove_sheet, rename_sheet
+from glasscap.core.document.edits.sheets import add_sheet, duplicate_sheet, move_sheet, remove_sheet, rename_sheet
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import find_sheet
 
 WIDTH = 120
 # Logical px of a button that its name does not have.

@@ -6,8 +6,8 @@ from PySide6.QtCore import QEvent, QObject, QPoint, QRect, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QDragEnterEvent, QDragMoveEvent, QDropEvent, QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QWidget
 
-from glasscap.app.mimes import ITEM_MIME, take_copy, takes_photos
-from glasscap.app.render_service import RenderService
+from glasscap.app.commands.mimes import ITEM_MIME, take_copy, takes_photos
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.style import colours
 from glasscap.app.tray.card import HEIGHT, THUMB, WIDTH, TrayCard
@@ -18,11 +18,11 @@ from glasscap.app.tray.sheet_list import SheetList
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.line_field import give_keys_back
 from glasscap.app.widgets.wheel import ScrollPanel
-from glasscap.core.document.edits import rename, set_hidden, set_locked
-from glasscap.core.document.groups import move_to_container
-from glasscap.core.document.kinds import has_name
-from glasscap.core.document.model import Item, walk
-from glasscap.core.document.query import find_item, items_of, path_to
+from glasscap.core.document.edits.groups import move_to_container
+from glasscap.core.document.edits.items import rename, set_hidden, set_locked
+from glasscap.core.document.model.job import Item, walk
+from glasscap.core.document.model.kinds import has_name
+from glasscap.core.document.model.query import find_item, items_of, path_to
 from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.proofs import ThumbRequest, thumbnail
 

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QWidget
 
-from glasscap.core.document.model import Item
+from glasscap.core.document.model.job import Item
 
 _DRAG_PX = 8
 

@@ -6,13 +6,13 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QWidget
 
-from glasscap.app.render_service import RenderService
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.widgets.over_bench import OverBench
 from glasscap.app.widgets.picture_card import PictureCard
-from glasscap.core.document.model import Job
-from glasscap.core.document.query import has_item
-from glasscap.core.document.versions import find_subject, show_version, shown_version, version_names
+from glasscap.core.document.edits.versions import find_subject, show_version, shown_version, version_names
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.model.query import has_item
 from glasscap.editor.version_cards import VersionCards, VersionsRequest, version_cards
 
 _CHANNEL = "versions"

@@ -5,12 +5,12 @@ from functools import partial
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QMenu, QPushButton, QWidget
 
-from glasscap.app import asking
+from glasscap.app.services import asking
 from glasscap.app.session import Session
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.flow import FlowLayout
 from glasscap.app.widgets.menus import add_entry
-from glasscap.core.document.versions import (
+from glasscap.core.document.edits.versions import (
     add_version,
     find_subject,
     remove_version,

@@ -4,7 +4,7 @@ from PySide6.QtCore import Signal
 
 from glasscap.app.widgets.line_field import LineField
 from glasscap.app.widgets.wrong import mark_wrong
-from glasscap.core.document.paint import read_colour, rgba_of
+from glasscap.core.document.model.paint import read_colour, rgba_of
 from glasscap.core.errors import FinishError
 
 _OPAQUE = 255

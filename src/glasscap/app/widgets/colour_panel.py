@@ -13,7 +13,7 @@ from glasscap.app.widgets.colour_field import ColourField
 from glasscap.app.widgets.dropper import Dropper
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.line_field import give_keys_back
-from glasscap.core.document.paint import colour_of, rgba_of
+from glasscap.core.document.model.paint import colour_of, rgba_of
 
 _WIDTH = 236
 _TRACK_HEIGHT = 16

@@ -9,7 +9,7 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.wheel import takes_wheel
-from glasscap.core.document.finishes import Finishes
+from glasscap.core.document.model.finishes import Finishes
 from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.edge_profile import (
     INSIDE_SHARE,

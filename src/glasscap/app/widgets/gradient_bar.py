@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.colour_panel import qcolor
-from glasscap.core.document.paint import GradientPaint, Stop, colour_of, rgba_of
+from glasscap.core.document.model.paint import GradientPaint, Stop, colour_of, rgba_of
 
 _PAD, _BAR, _KNOB, _HEIGHT = 8, 18, 13, 38
 _PULL_OFF = 26

@@ -16,7 +16,7 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.texture_choice import TextureChoice
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, Stop, TexturePaint
 
 _WAYS = {"linear": "Straight", "radial": "Outwards", "around": "Around", "along": "Along"}
 PictureNames = Callable[[str], str]

@@ -5,7 +5,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QComboBox
 
 from glasscap.app.theme.shipped import DATA
-from glasscap.core.document.paint import TexturePaint
+from glasscap.core.document.model.paint import TexturePaint
 from glasscap.core.textures.tiles import TEXTURES
 
 _OWN = "own"

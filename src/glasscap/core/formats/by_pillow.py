@@ -7,8 +7,8 @@ import numpy as np
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap.core.document.outputs import FileOptions
-from glasscap.core.document.paint import rgba_of
+from glasscap.core.document.model.outputs import FileOptions
+from glasscap.core.document.model.paint import rgba_of
 from glasscap.core.errors import ExportError
 from glasscap.core.formats import avif_process
 from glasscap.core.formats.metadata import with_density

@@ -5,8 +5,8 @@ from typing import Protocol
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.outputs import Output
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.outputs import Output
 from glasscap.core.formats.tags import Tags
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource

@@ -12,8 +12,8 @@ from typing import Any
 import msgspec
 from msgspec import Struct
 
-from glasscap.core.document.model import Job, PhotoRecord
-from glasscap.core.document.query import items_of
+from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.query import items_of
 from glasscap.core.errors import GlassCapError, JobFileError, JobFileNewerError, ShapeError
 from glasscap.core.formats.archive import ZIP_FAULTS, put_member
 from glasscap.core.photos.store import sha256_of

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.query import items_of
+from glasscap.core.document.model.query import items_of
 from glasscap.core.formats.archive import put_member
 from glasscap.core.formats.drawing import Drawing
 from glasscap.core.formats.png import PngOptions, write_png

@@ -6,9 +6,9 @@ from importlib import import_module
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.model import Job, PhotoContent
-from glasscap.core.document.outputs import FileOptions, Output
-from glasscap.core.document.query import photo_of
+from glasscap.core.document.model.job import Job, PhotoContent
+from glasscap.core.document.model.outputs import FileOptions, Output
+from glasscap.core.document.model.query import photo_of
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.drawing import Drawing, PhotoFiles
 from glasscap.core.formats.metadata import photo_exif, with_density

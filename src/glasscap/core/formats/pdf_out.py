@@ -12,7 +12,7 @@ import numpy as np
 import pikepdf
 from pikepdf import Array, Dictionary, Name, Stream
 
-from glasscap.core.document.paint import ColourPaint, rgba_of
+from glasscap.core.document.model.paint import ColourPaint, rgba_of
 from glasscap.core.formats.drawing import Drawing
 from glasscap.core.formats.icc import SRGB_PRIMARIES, matrix_profile
 from glasscap.core.formats.page_size import points_per_px

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.formats.png import deflated_small
 from glasscap.core.formats.png_chunks import (
     INDEXED,

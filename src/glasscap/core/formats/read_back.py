@@ -10,7 +10,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 from PIL import Image, UnidentifiedImageError
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.errors import ExportError, PhotoError
 from glasscap.core.formats.archive import ZIP_FAULTS
 from glasscap.core.formats.artwork import draw_artwork, is_artwork

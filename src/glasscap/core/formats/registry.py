@@ -5,7 +5,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-from glasscap.core.document.outputs import FileOptions, FormatName
+from glasscap.core.document.model.outputs import FileOptions, FormatName
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.by_pillow import write_avif, write_jpeg, write_webp
 from glasscap.core.formats.png import PngOptions, write_png

@@ -1,7 +1,7 @@
 """A shape written for other programs: SVG path data, an SVG file, a CSS clip path."""
 
-from glasscap.core.document.model import Cutout
-from glasscap.core.document.region import shape_outline
+from glasscap.core.document.model.job import Cutout
+from glasscap.core.document.model.region import shape_outline
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.bezier import outline_box
 from glasscap.core.geometry.fit import thinned

@@ -10,8 +10,8 @@ from xml.sax.saxutils import escape, quoteattr
 import numpy as np
 import shapely
 
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, rgba_of
-from glasscap.core.document.query import items_of
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, rgba_of
+from glasscap.core.document.model.query import items_of
 from glasscap.core.formats.drawing import Drawing
 from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.geometry.outline import Points, bounds

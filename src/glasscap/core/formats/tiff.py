@@ -5,7 +5,7 @@ import io
 import numpy as np
 import tifffile
 
-from glasscap.core.document.outputs import FileOptions
+from glasscap.core.document.model.outputs import FileOptions
 from glasscap.core.formats.metadata import tiff_with_metadata
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Levels, premultiplied

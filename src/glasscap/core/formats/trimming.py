@@ -9,10 +9,10 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import add_photo, drop_unused_photos, mapped
-from glasscap.core.document.model import Cutout, Job, PhotoContent, PhotoRecord, Sheet
-from glasscap.core.document.outputs import FileOptions
-from glasscap.core.document.query import items_of, photos_in_versions
+from glasscap.core.document.edits.items import add_photo, drop_unused_photos, mapped
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent, PhotoRecord, Sheet
+from glasscap.core.document.model.outputs import FileOptions
+from glasscap.core.document.model.query import items_of, photos_in_versions
 from glasscap.core.errors import ExportError
 from glasscap.core.formats.by_pillow import write_webp
 from glasscap.core.formats.drawing import PhotoFiles

@@ -9,7 +9,7 @@ from collections.abc import Callable
 import cv2
 import numpy as np
 
-from glasscap.core.document.mockups import Fit
+from glasscap.core.document.model.mockups import Fit
 from glasscap.core.geometry.homography import Matrix, mapped, square_to_quad
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.polygon import clip_convex, oriented

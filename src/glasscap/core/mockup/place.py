@@ -4,7 +4,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from glasscap.core.document.mockups import Corners
+from glasscap.core.document.model.mockups import Corners
 from glasscap.core.raster.pixels import Bytes
 
 

@@ -4,10 +4,10 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
-from glasscap.core.document.mockups import Fit, Mockup
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.query import locate
-from glasscap.core.document.versions import find_subject, in_version
+from glasscap.core.document.edits.versions import find_subject, in_version
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.mockups import Fit, Mockup
+from glasscap.core.document.model.query import locate
 from glasscap.core.errors import ExportError
 from glasscap.core.mockup.picture import distortion, mockup, wanted_size
 from glasscap.core.mockup.place import Place

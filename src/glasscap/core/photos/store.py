@@ -6,7 +6,7 @@ from functools import partial
 from threading import RLock
 from typing import Protocol
 
-from glasscap.core.document.model import PhotoRecord
+from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import PhotoError, PhotoMissingError
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.pixels import PhotoPixels

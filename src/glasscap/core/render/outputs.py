@@ -6,11 +6,11 @@ from collections.abc import Callable
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.backdrop import PhotoBackdrop
-from glasscap.core.document.model import Cutout, Job, PhotoContent, Sheet
-from glasscap.core.document.outputs import LARGEST_OUTPUT_SIDE, Output, OutputSize
-from glasscap.core.document.query import items_of
-from glasscap.core.document.versions import in_version
+from glasscap.core.document.edits.versions import in_version
+from glasscap.core.document.model.backdrop import PhotoBackdrop
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent, Sheet
+from glasscap.core.document.model.outputs import LARGEST_OUTPUT_SIDE, Output, OutputSize
+from glasscap.core.document.model.query import items_of
 from glasscap.core.errors import ExportError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache

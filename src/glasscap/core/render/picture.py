@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from numpy.typing import NDArray
 
 from glasscap.core.aside import Aside
-from glasscap.core.document.model import Job, Sheet
+from glasscap.core.document.model.job import Job, Sheet
 from glasscap.core.geometry.types import NOTHING, Box, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource

@@ -9,8 +9,8 @@ from collections.abc import Iterable, Iterator, Sequence
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.finishes import Shadow, Stroke
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, is_opaque_paint
+from glasscap.core.document.model.finishes import Shadow, Stroke
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, is_opaque_paint
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

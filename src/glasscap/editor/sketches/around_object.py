@@ -7,8 +7,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.history import History
-from glasscap.core.document.points import followed_shape
+from glasscap.core.document.model.history import History
+from glasscap.core.document.shapes.points import followed_shape
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.outline import Outline, Points, transform

@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.history import History
+from glasscap.core.document.model.history import History
 from glasscap.core.geometry.flatten import flatten_open
 from glasscap.core.geometry.outline import Points
 from glasscap.core.shapes.nodes import Node, corner_node

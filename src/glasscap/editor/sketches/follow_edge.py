@@ -8,7 +8,7 @@ from concurrent.futures import Future, ThreadPoolExecutor
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.points import followed_shape
+from glasscap.core.document.shapes.points import followed_shape
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.types import Affine

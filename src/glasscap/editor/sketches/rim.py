@@ -5,8 +5,8 @@ import math
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.history import History
-from glasscap.core.document.rims import fit_rim, rim_points, rim_shape
+from glasscap.core.document.model.history import History
+from glasscap.core.document.shapes.rims import fit_rim, rim_points, rim_shape
 from glasscap.core.geometry.conic_fit import Rim
 from glasscap.core.geometry.outline import Points
 from glasscap.core.shapes.kinds import RimKind

@@ -9,11 +9,11 @@ from typing import Literal
 
 from msgspec import Struct
 
-from glasscap.core.document.edits import add_items, set_shape
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.points import placed_points
-from glasscap.core.document.query import fresh_ids, fresh_name, has_item
+from glasscap.core.document.edits.items import add_items, set_shape
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import fresh_ids, fresh_name, has_item
+from glasscap.core.document.shapes.points import placed_points
 from glasscap.core.geometry.outline import Points
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.kinds import Shape

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from msgspec import Struct
 
-from glasscap.core.document.model import Item
+from glasscap.core.document.model.job import Item
 from glasscap.core.raster.pixels import Bytes
 from glasscap.editor.tools.measure import Take, measure_line
 from glasscap.editor.tools.place_mask import place_mask

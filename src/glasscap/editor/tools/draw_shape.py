@@ -4,10 +4,10 @@ import math
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import add_items, set_shape
-from glasscap.core.document.model import Cutout, Job
-from glasscap.core.document.placement import ShapePlacement
-from glasscap.core.document.query import fresh_ids, fresh_name
+from glasscap.core.document.edits.items import add_items, set_shape
+from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.model.query import fresh_ids, fresh_name
 from glasscap.core.shapes.kinds import Shape, library_shape
 from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio, shape_label
 from glasscap.editor.numbers import format_number

@@ -2,7 +2,7 @@
 
 from msgspec.structs import replace
 
-from glasscap.core.document.points import nodes_on_sheet, set_nodes
+from glasscap.core.document.shapes.points import nodes_on_sheet, set_nodes
 from glasscap.core.shapes.nodes import Nodes, Place, changed, inserted, with_control
 from glasscap.editor.numbers import counted, format_number
 from glasscap.editor.point_picking import PointHit, node_of, within

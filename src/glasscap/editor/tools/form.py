@@ -4,8 +4,8 @@ import math
 
 import numpy as np
 
-from glasscap.core.document.model import Job
-from glasscap.core.document.shaping import set_params, set_round
+from glasscap.core.document.model.job import Job
+from glasscap.core.document.shapes.shaping import set_params, set_round
 from glasscap.core.geometry.outline import Points
 from glasscap.core.shapes.kinds import ParametricShape
 from glasscap.core.shapes.library.rectangle import CORNERS

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable
 
-from glasscap.core.document.model import Job
+from glasscap.core.document.model.job import Job
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.line_width import colours_along, width_across
 from glasscap.core.raster.pixels import Bytes

@@ -2,10 +2,10 @@
 
 import math
 
-from glasscap.core.document.boxes import box_around, content_box
-from glasscap.core.document.grips import Grip, held, transform_items
-from glasscap.core.document.model import Item
-from glasscap.core.document.query import find_item
+from glasscap.core.document.arranging.grips import Grip, held, transform_items
+from glasscap.core.document.model.boxes import box_around, content_box
+from glasscap.core.document.model.job import Item
+from glasscap.core.document.model.query import find_item
 from glasscap.core.geometry.types import Box, Similarity
 from glasscap.editor.distances import distances, equal_gap_shift
 from glasscap.editor.numbers import format_number

@@ -4,12 +4,12 @@ import math
 
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import LARGEST_MASK, SMALLEST_MASK, PictureMask
-from glasscap.core.document.finishing import change_edge
-from glasscap.core.document.mask_placement import mask_to_output, masked_frame
-from glasscap.core.document.model import Item, Job, Sheet
-from glasscap.core.document.query import photo_of, photo_record
-from glasscap.core.document.region import Region, cutout_region
+from glasscap.core.document.finishing.edits import change_edge
+from glasscap.core.document.finishing.mask_frame import mask_to_output, masked_frame
+from glasscap.core.document.model.finishes import LARGEST_MASK, SMALLEST_MASK, PictureMask
+from glasscap.core.document.model.job import Item, Job, Sheet
+from glasscap.core.document.model.query import photo_of, photo_record
+from glasscap.core.document.model.region import Region, cutout_region
 from glasscap.core.geometry.types import Affine, normal_degrees
 from glasscap.editor.handles import Frame
 from glasscap.editor.numbers import format_number

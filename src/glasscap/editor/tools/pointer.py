@@ -9,10 +9,10 @@ from functools import cached_property
 
 from msgspec import Struct
 
-from glasscap.core.document.boxes import content_box, item_box
-from glasscap.core.document.grips import Grip
-from glasscap.core.document.model import Item, Job, PhotoRecord, Sheet
-from glasscap.core.document.query import find_item, find_sheet, photo_of, siblings
+from glasscap.core.document.arranging.grips import Grip
+from glasscap.core.document.model.boxes import content_box, item_box
+from glasscap.core.document.model.job import Item, Job, PhotoRecord, Sheet
+from glasscap.core.document.model.query import find_item, find_sheet, photo_of, siblings
 from glasscap.core.geometry.types import Box
 from glasscap.core.shapes.nodes import Place
 from glasscap.editor.distances import Distance

@@ -4,12 +4,12 @@ import math
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits import change_item
-from glasscap.core.document.grips import stopped, transform_items
-from glasscap.core.document.model import Item
-from glasscap.core.document.placement import SMALLEST
-from glasscap.core.document.query import find_item
-from glasscap.core.document.shaping import sized_about
+from glasscap.core.document.arranging.grips import stopped, transform_items
+from glasscap.core.document.edits.items import change_item
+from glasscap.core.document.model.job import Item
+from glasscap.core.document.model.placement import SMALLEST
+from glasscap.core.document.model.query import find_item
+from glasscap.core.document.shapes.shaping import sized_about
 from glasscap.core.geometry.types import Similarity
 from glasscap.core.shapes.outlines import has_equal_sides
 from glasscap.editor.handles import Frame, Handle, selection_frame

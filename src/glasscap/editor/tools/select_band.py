@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from glasscap.core.document.model import Item
+from glasscap.core.document.model.job import Item
 from glasscap.core.geometry.types import Box
 from glasscap.editor.picking import items_within
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool

@@ -2,9 +2,9 @@
 
 import math
 
-from glasscap.core.document.grips import transform_items
-from glasscap.core.document.model import Item
-from glasscap.core.document.query import find_item
+from glasscap.core.document.arranging.grips import transform_items
+from glasscap.core.document.model.job import Item
+from glasscap.core.document.model.query import find_item
 from glasscap.core.geometry.types import Similarity
 from glasscap.editor.handles import Handle, selection_frame
 from glasscap.editor.numbers import format_number

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.document.region import region_polygons
+from glasscap.core.document.model.region import region_polygons
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource, which_are_drafts

@@ -8,8 +8,8 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from glasscap.core.document.finishes import Bevel, Shadow
-from glasscap.core.document.paint import rgba_of
+from glasscap.core.document.model.finishes import Bevel, Shadow
+from glasscap.core.document.model.paint import rgba_of
 from glasscap.core.geometry.outline import Ints, bounds
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -8,9 +8,9 @@ import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from glasscap.core.document.finishes import AS_SHOT, Glow, Lights, Shadow
-from glasscap.core.document.paint import ColourPaint, rgba_of
-from glasscap.core.document.region import covers_shape, filled_region
+from glasscap.core.document.model.finishes import AS_SHOT, Glow, Lights, Shadow
+from glasscap.core.document.model.paint import ColourPaint, rgba_of
+from glasscap.core.document.model.region import covers_shape, filled_region
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.gaussian import PlaneMaker, SoftEdge, SoftPlane, soften, soften_edge

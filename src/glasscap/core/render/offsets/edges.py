@@ -5,8 +5,8 @@ from collections.abc import Callable, Hashable, Iterable
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge
-from glasscap.core.document.region import Region, photo_quad
+from glasscap.core.document.model.finishes import Edge
+from glasscap.core.document.model.region import Region, photo_quad
 from glasscap.core.geometry.offset import offset_polygons, united
 from glasscap.core.geometry.outline import Points, bounds, transform
 from glasscap.core.geometry.polygon import oriented

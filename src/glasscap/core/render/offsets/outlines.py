@@ -2,8 +2,8 @@
 
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Edge
-from glasscap.core.document.region import Region, photo_quad, shape_polygons
+from glasscap.core.document.model.finishes import Edge
+from glasscap.core.document.model.region import Region, photo_quad, shape_polygons
 from glasscap.core.geometry.offset import offset_polygons, ragged_parallel
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.polygon import oriented

@@ -4,8 +4,8 @@ import math
 
 from msgspec.structs import replace
 
-from glasscap.core.document.paint import is_opaque_paint
-from glasscap.core.document.region import covers_shape
+from glasscap.core.document.model.paint import is_opaque_paint
+from glasscap.core.document.model.region import covers_shape
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.plan.bands import OffsetKey, bands_of, solid_spans

@@ -5,7 +5,7 @@ from functools import lru_cache
 import cv2
 import numpy as np
 
-from glasscap.core.document.finishes import Adjustments
+from glasscap.core.document.model.finishes import Adjustments
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.raster.srgb import srgb_encoded, srgb_linear
 

@@ -6,9 +6,9 @@ from functools import cached_property
 
 import numpy as np
 
-from glasscap.core.document.finishes import AS_SHOT
-from glasscap.core.document.paint import is_opaque_paint
-from glasscap.core.document.placement import frame_box
+from glasscap.core.document.model.finishes import AS_SHOT
+from glasscap.core.document.model.paint import is_opaque_paint
+from glasscap.core.document.model.placement import frame_box
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from glasscap.core.document.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
+from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, TexturePaint, rgba_of
 from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.raster.endless import reduced, wrapped

@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 from msgspec.structs import replace
 
-from glasscap.core.document.placement import frame_box
+from glasscap.core.document.model.placement import frame_box
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.blur import blurred_bytes, reach

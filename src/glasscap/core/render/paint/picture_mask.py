@@ -6,10 +6,10 @@ import cv2
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.finishes import PictureMask
-from glasscap.core.document.mask_placement import mask_to_output, masked_frame
-from glasscap.core.document.placement import frame_box
-from glasscap.core.document.region import photo_quad
+from glasscap.core.document.finishing.mask_frame import mask_to_output, masked_frame
+from glasscap.core.document.model.finishes import PictureMask
+from glasscap.core.document.model.placement import frame_box
+from glasscap.core.document.model.region import photo_quad
 from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -4,9 +4,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from glasscap.core.document.finishes import Stroke
-from glasscap.core.document.paint import GradientPaint, TexturePaint, is_opaque_paint
-from glasscap.core.document.seen_beyond import rough_reach
+from glasscap.core.document.arranging.seen_beyond import rough_reach
+from glasscap.core.document.model.finishes import Stroke
+from glasscap.core.document.model.paint import GradientPaint, TexturePaint, is_opaque_paint
 from glasscap.core.geometry.dashes import dash_polygons, path_length
 from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import Affine, PixelBox

@@ -5,7 +5,7 @@ from itertools import pairwise
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.finishes import Join, Stroke
+from glasscap.core.document.model.finishes import Join, Stroke
 
 
 class OffsetKey(Struct, frozen=True):

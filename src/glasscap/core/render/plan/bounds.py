@@ -2,10 +2,10 @@
 
 import math
 
-from glasscap.core.document.finishes import Edge, Glow, Shadow
-from glasscap.core.document.placement import frame_box
-from glasscap.core.document.region import photo_quad, region_polygons
-from glasscap.core.document.seen_beyond import TAIL_SIGMAS, feather_spill, rough_reach
+from glasscap.core.document.arranging.seen_beyond import TAIL_SIGMAS, feather_spill, rough_reach
+from glasscap.core.document.model.finishes import Edge, Glow, Shadow
+from glasscap.core.document.model.placement import frame_box
+from glasscap.core.document.model.region import photo_quad, region_polygons
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import NOTHING, Box, PixelBox
 from glasscap.core.render.plan.bands import bands_of

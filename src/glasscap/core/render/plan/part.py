@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from msgspec import Struct
 
-from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
-from glasscap.core.document.model import PhotoRecord
-from glasscap.core.document.paint import Paint
-from glasscap.core.document.region import Region
+from glasscap.core.document.model.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
+from glasscap.core.document.model.job import PhotoRecord
+from glasscap.core.document.model.paint import Paint
+from glasscap.core.document.model.region import Region
 from glasscap.core.raster.resample import Quality
 
 # Output px: curves flattened finer than this differ by less than a level even at 1900 px radius.

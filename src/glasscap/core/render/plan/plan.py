@@ -6,13 +6,13 @@ from typing import Literal
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.at_work import working, working_adjustments
-from glasscap.core.document.backdrop import PhotoBackdrop
-from glasscap.core.document.boxes import content_box
-from glasscap.core.document.cover import held_over
-from glasscap.core.document.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
-from glasscap.core.document.joint import joint_outline
-from glasscap.core.document.model import (
+from glasscap.core.document.arranging.cover import held_over
+from glasscap.core.document.finishing.at_work import working, working_adjustments
+from glasscap.core.document.finishing.mounts import mount_frame, on_pixel_lines
+from glasscap.core.document.model.backdrop import PhotoBackdrop
+from glasscap.core.document.model.boxes import content_box
+from glasscap.core.document.model.finishes import AS_SHOT, NO_FINISHES, Adjustments, Edge, Finishes, Lights
+from glasscap.core.document.model.job import (
     Cutout,
     Job,
     PaintContent,
@@ -21,11 +21,11 @@ from glasscap.core.document.model import (
     Sheet,
     finish_pictures,
 )
-from glasscap.core.document.mounts import mount_frame, on_pixel_lines
-from glasscap.core.document.paint import Paint, TexturePaint
-from glasscap.core.document.placement import ContentPlacement, ShapePlacement, whole_pixel_shift
-from glasscap.core.document.query import photo_of, photo_record
-from glasscap.core.document.region import Region, cutout_region, filled_region, shape_polygons, sheet_region
+from glasscap.core.document.model.paint import Paint, TexturePaint
+from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement, whole_pixel_shift
+from glasscap.core.document.model.query import photo_of, photo_record
+from glasscap.core.document.model.region import Region, cutout_region, filled_region, shape_polygons, sheet_region
+from glasscap.core.document.shapes.joint import joint_outline
 from glasscap.core.errors import ExportError
 from glasscap.core.geometry.outline import bounds
 from glasscap.core.geometry.types import Affine, Box, PixelBox

@@ -3,11 +3,11 @@
 import math
 from collections.abc import Iterable
 
-from glasscap.core.document.at_work import working, working_adjustments
-from glasscap.core.document.model import Cutout, Job, PhotoContent, pictures_of
-from glasscap.core.document.placement import frame_box
-from glasscap.core.document.query import items_of, photo_of
-from glasscap.core.document.region import cutout_region
+from glasscap.core.document.finishing.at_work import working, working_adjustments
+from glasscap.core.document.model.job import Cutout, Job, PhotoContent, pictures_of
+from glasscap.core.document.model.placement import frame_box
+from glasscap.core.document.model.query import items_of, photo_of
+from glasscap.core.document.model.region import cutout_region
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.render.plan.bounds import outer_reach, outline_box
 from glasscap.core.render.plan.part import Part

@@ -2,11 +2,11 @@
 
 from collections.abc import Sequence
 
-from glasscap.core.document.boxes import item_box
-from glasscap.core.document.edits import add_photo
-from glasscap.core.document.model import Cutout, Job, PhotoRecord, Sheet
-from glasscap.core.document.query import locate
-from glasscap.core.document.series import Placing, in_series, make_series
+from glasscap.core.document.edits.items import add_photo
+from glasscap.core.document.model.boxes import item_box
+from glasscap.core.document.model.job import Cutout, Job, PhotoRecord, Sheet
+from glasscap.core.document.model.query import locate
+from glasscap.core.document.outputs.series import Placing, in_series, make_series
 from glasscap.core.render.plan.plan import plan_cutout
 
 

@@ -5,7 +5,7 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from glasscap.core.document.region import Region, covers_shape, region_polygons, shape_polygons
+from glasscap.core.document.model.region import Region, covers_shape, region_polygons, shape_polygons
 from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -7,8 +7,8 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 
-from glasscap.core.document.placement import frame_box
-from glasscap.core.document.region import Region
+from glasscap.core.document.model.placement import frame_box
+from glasscap.core.document.model.region import Region
 from glasscap.core.geometry.types import NOTHING, Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource, which_are_drafts

@@ -1,6 +1,6 @@
 """Where a part's content ends by itself: the box of its photo, where that may be seen."""
 
-from glasscap.core.document.region import covers_shape, photo_quad
+from glasscap.core.document.model.region import covers_shape, photo_quad
 from glasscap.core.geometry.polygon import oriented
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache

@@ -6,8 +6,8 @@ from functools import cached_property, partial
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.document.paint import is_opaque_paint
-from glasscap.core.document.region import Region, region_polygons
+from glasscap.core.document.model.paint import is_opaque_paint
+from glasscap.core.document.model.region import Region, region_polygons
 from glasscap.core.geometry.outline import Flags, Ints, bounds
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache

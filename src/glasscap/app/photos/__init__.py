@@ -1,0 +1,1 @@
+"""Photographs into a job, and the care of those that are there."""

@@ -1,0 +1,90 @@
+"""Questions to the user and choices of files, each an errand that waits for the answer."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
+
+from glasscap.app.services.errands import Errand, Running, answered, run_errand
+
+Button = QMessageBox.StandardButton
+
+
+def question(parent: QWidget, words: str, buttons: Button, default: Button) -> Errand[Button]:
+    """Ask; return the button that was clicked, Cancel for a dialog that was closed."""
+    box = QMessageBox(QMessageBox.Icon.Question, "Glass Cap", words, buttons, parent)
+    box.setDefaultButton(default)
+    yield from answered(box)
+    clicked = box.clickedButton()
+    chosen = Button.Cancel if clicked is None else box.standardButton(clicked)
+    box.deleteLater()
+    return chosen
+
+
+def is_agreed(parent: QWidget, words: str) -> Errand[bool]:
+    """Ask whether to go on."""
+    return (yield from question(parent, words, Button.Ok | Button.Cancel, Button.Ok)) == Button.Ok
+
+
+def ask_text(
+    place: QWidget, title: str, words: str, then: Callable[[str], object], *, text: str = ""
+) -> Running[None]:
+    """Ask for a line of text that begins as `text`; hand on what was entered."""
+    return run_errand(_asking_text(place, (title, words, text), then), place, lambda problem: None)
+
+
+def _asking_text(place: QWidget, words: tuple[str, str, str], then: Callable[[str], object]) -> Errand[None]:
+    entered = yield from line_of_text(place.window(), *words)
+    if entered is not None:
+        then(entered)
+
+
+def line_of_text(parent: QWidget, title: str, words: str, text: str) -> Errand[str | None]:
+    """Ask for a line of text; None where the dialog was closed."""
+    dialog = QInputDialog(parent)
+    dialog.setWindowTitle(title)
+    dialog.setLabelText(words)
+    dialog.setTextValue(text)
+    is_accepted = yield from answered(dialog)
+    entered = dialog.textValue() if is_accepted else None
+    dialog.deleteLater()
+    return entered
+
+
+def files_to_open(parent: QWidget, title: str, start: Path, kinds: str) -> Errand[tuple[Path, ...]]:
+    """Let the user choose files that are there; () for none."""
+    return (yield from _chosen(parent, title, start, kinds, QFileDialog.FileMode.ExistingFiles))
+
+
+def file_to_open(parent: QWidget, title: str, start: Path, kinds: str) -> Errand[Path | None]:
+    """Let the user choose one file that is there."""
+    return _first((yield from _chosen(parent, title, start, kinds, QFileDialog.FileMode.ExistingFile)))
+
+
+def file_to_save(parent: QWidget, title: str, start: Path, kinds: str) -> Errand[Path | None]:
+    """Let the user choose where to write; `start` is the path proposed."""
+    return _first((yield from _chosen(parent, title, start, kinds, QFileDialog.FileMode.AnyFile)))
+
+
+def folder(parent: QWidget, title: str, start: Path) -> Errand[Path | None]:
+    """Let the user choose a folder."""
+    return _first((yield from _chosen(parent, title, start, "", QFileDialog.FileMode.Directory)))
+
+
+def _first(paths: tuple[Path, ...]) -> Path | None:
+    return paths[0] if paths else None
+
+
+def _chosen(
+    parent: QWidget, title: str, start: Path, kinds: str, mode: QFileDialog.FileMode
+) -> Errand[tuple[Path, ...]]:
+    dialog = QFileDialog(parent, title, str(start if start.is_dir() else start.parent), kinds)
+    dialog.setFileMode(mode)
+    dialog.setOption(QFileDialog.Option.ShowDirsOnly, mode == QFileDialog.FileMode.Directory)
+    if mode == QFileDialog.FileMode.AnyFile:
+        dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
+        dialog.selectFile(start.name)
+    is_accepted = yield from answered(dialog)
+    chosen = tuple(Path(c) for c in dialog.selectedFiles()) if is_accepted else ()
+    dialog.deleteLater()
+    return chosen

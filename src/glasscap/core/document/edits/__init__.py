@@ -1,0 +1,1 @@
+"""Named edits of items, groups, sheets and versions."""

@@ -1,0 +1,1 @@
+"""Edits of finishes, finish sets, and finishes as they are at work."""

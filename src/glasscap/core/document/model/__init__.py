@@ -1,0 +1,1 @@
+"""The job as frozen values, and questions about it."""

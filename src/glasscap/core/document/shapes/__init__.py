@@ -1,0 +1,1 @@
+"""Edits of outlines: by name, by points, as letters, combined."""
