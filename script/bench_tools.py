@@ -14,7 +14,7 @@ from PIL import Image
 
 from glasscap.core.document.model.job import Job, Sheet
 from glasscap.core.photos.store import PhotoStore
-from glasscap.doorway import job_for
+from glasscap.files.one_cutout import job_for
 
 SIDE = 3800
 ROOT = Path(__file__).parent.parent

@@ -2,12 +2,15 @@
 
 import json
 import re
+import shutil
 from pathlib import Path
 
 import pytest
 
 from glasscap.cli.main import build_parser
 from glasscap.core.shapes.library.table import SHAPES
+from glasscap.demo.job import demo_job
+from glasscap.files.jobs import save_job
 
 ROOT = Path(__file__).parent.parent
 DOCS = ["README.md", "CONTRIBUTING.md", *(f"docs/{p.name}" for p in (ROOT / "docs").glob("*.md"))]
@@ -69,3 +72,18 @@ def test_locks_hold_hashes_and_no_addresses() -> None:
         text = lock.read_text()
         assert "--hash=sha256:" in text
         assert "://" not in text
+
+
+def test_the_examples_of_the_python_page_run(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    page = (ROOT / "docs" / "python.md").read_text(encoding="utf-8")
+    examples = re.findall(r"```python\n(.*?)```", page, re.DOTALL)
+    for photo in (ROOT / "src/glasscap/demo/data").glob("*.jpg"):
+        shutil.copy(photo, tmp_path)
+    save_job(tmp_path / "trail.glasscap", *demo_job())
+    monkeypatch.chdir(tmp_path)
+    names: dict[str, object] = {}
+    for example in examples:
+        exec(example, names)
+    assert len(examples) == 5
+    assert {"plate.png", "heart.jpg", "blue-plate.webp", "other.glasscap"} <= {p.name for p in tmp_path.iterdir()}
+    assert any((tmp_path / "out").rglob("*.*"))

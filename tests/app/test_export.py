@@ -11,7 +11,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 
-from glasscap import doorway
+import glasscap
 from glasscap.app.export import export_view, writing
 from glasscap.core.document.finishing.edits import set_finishes
 from glasscap.core.document.model.finishes import Finishes, Lights, Shadow
@@ -77,7 +77,7 @@ def desk(placed: Hand, tmp_path: Path) -> Desk:
 
 
 @pytest.mark.parametrize(("what", "scale"), [("cutout", "1"), ("cutout", "2"), ("sheet", "1")])
-def test_what_is_written_is_what_the_doorway_writes(desk: Desk, what: str, scale: str) -> None:
+def test_what_is_written_is_what_python_writes(desk: Desk, what: str, scale: str) -> None:
     view = desk.view
     if what == "sheet":
         view.list.add_sheet.click()
@@ -90,10 +90,10 @@ def test_what_is_written_is_what_the_doorway_writes(desk: Desk, what: str, scale
     desk.write()
     assert "written and read back" in desk.said
     (result,) = view.written.results
-    whole = doorway.cut(png_photo(400, 300), scale=float(scale), crop="visible" if what == "cutout" else "sheet")
-    assert np.array_equal(read_pixels(result.path), whole.rgba)
-    assert view.list.rows.item(0).toolTip().endswith(f"{whole.width}×{whole.height}")
-    assert view.facts.values["Size"].text() == f"{whole.width} × {whole.height} px"
+    whole = glasscap.cut(png_photo(400, 300), scale=float(scale), crop="visible" if what == "cutout" else "sheet")
+    assert np.array_equal(read_pixels(result.path), whole.array)
+    assert view.list.rows.item(0).toolTip().endswith(f"{whole.size[0]}×{whole.size[1]}")
+    assert view.facts.values["Size"].text() == f"{whole.size[0]} × {whole.size[1]} px"
 
 
 def test_looking_changes_nothing_and_a_change_keeps_the_row(desk: Desk) -> None:

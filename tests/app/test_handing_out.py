@@ -11,7 +11,7 @@ from PySide6.QtGui import QDrag, QGuiApplication, QMouseEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from glasscap import doorway
+import glasscap
 from glasscap.app.commands.mimes import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME, takes_photos
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.ticket import Ticket
@@ -29,12 +29,12 @@ def clipboard() -> dict[str, bytes]:
 def test_the_picture_is_copied_with_its_alpha_and_as_svg(placed: Hand) -> None:
     placed.do("copy_picture")
     found = clipboard()
-    whole = doorway.cut(png_photo(400, 300))
+    whole = glasscap.cut(png_photo(400, 300))
     with Image.open(io.BytesIO(found[PNG_MIME])) as image:
-        assert np.array_equal(np.asarray(image), whole.rgba)
+        assert np.array_equal(np.asarray(image), whole.array)
     drawn = draw_artwork(found[SVG_MIME], "x.svg").rgba
-    assert drawn.shape == whole.rgba.shape
-    assert (np.abs(drawn.astype(int) - whole.rgba).max(axis=2) <= 2).mean() > 0.98
+    assert drawn.shape == whole.array.shape
+    assert (np.abs(drawn.astype(int) - whole.array).max(axis=2) <= 2).mean() > 0.98
 
 
 def test_the_sheet_is_copied_whole(placed: Hand) -> None:
@@ -75,7 +75,7 @@ def test_a_tray_card_is_a_file_elsewhere_and_an_item_here(placed: Hand, drags: l
     assert not takes_photos(mime)
     path = file_of(mime)
     assert path.name == "blue-plate.png"
-    assert np.array_equal(read_pixels(path), doorway.cut(png_photo(400, 300)).rgba)
+    assert np.array_equal(read_pixels(path), glasscap.cut(png_photo(400, 300)).array)
 
 
 @pytest.mark.parametrize("done", [Qt.DropAction.IgnoreAction, Qt.DropAction.CopyAction])

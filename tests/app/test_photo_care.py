@@ -6,9 +6,9 @@ import pytest
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
-from glasscap import doorway
 from glasscap.app.photos.care import TrimDialog
 from glasscap.app.services.asking import Button
+from glasscap.files.jobs import open_for_output
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 from tests.samples import png_photo
@@ -45,7 +45,7 @@ def test_what_is_hidden_goes_and_comes_back(small: Hand, yes: list[str], tmp_pat
     session.redo()
     path = tmp_path / "a.glasscap"
     assert finished(small.studio.files.save_to(path))
-    opened = doorway.open_file(path)
+    opened = open_for_output(path)
     assert opened.problems == ()
     assert opened.job.photos[0].width < before.width
     assert not finished(care.remove_hidden(None, 0.0))

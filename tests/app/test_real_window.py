@@ -12,7 +12,7 @@ import cv2
 import numpy as np
 import pytest
 
-from glasscap import doorway
+import glasscap
 from glasscap.cli.main import main
 from glasscap.core.formats.png import write_png
 from glasscap.core.formats.read_back import read_back
@@ -181,7 +181,7 @@ def test_every_format_is_written_and_the_picture_handed_out_by_hand(display: str
     seen = played(EXPORT, display, photo, out)
     endings = [Path(p).suffix for p in seen["written"]]
     assert endings == [".png", ".png", ".webp", ".avif", ".tif", ".svg", ".pdf", ".ora", ".jpg"]
-    whole = doorway.cut(photo.read_bytes()).rgba
+    whole = glasscap.cut(photo.read_bytes()).array
     for path in map(Path, seen["written"]):
         pixels = read_back(path.read_bytes(), path.name, whole.shape[1::-1]).pixels
         assert pixels.shape == whole.shape

@@ -12,7 +12,7 @@ import pytest
 from msgspec.structs import replace
 from PIL import Image
 
-from glasscap import doorway
+import glasscap
 from glasscap.cli.main import main
 from glasscap.core.document.edits import items as edits
 from glasscap.core.formats import read_back as read_back_module
@@ -82,11 +82,11 @@ def test_cut_sizes_and_places(
     assert read_pixels(out).shape[1::-1] == expected[:2]
 
 
-def test_the_doorway_gives_the_same_pixels(capsys, photo: Path, tmp_path: Path) -> None:
+def test_python_gives_the_same_pixels(capsys, photo: Path, tmp_path: Path) -> None:
     out = tmp_path / "out.png"
     run(capsys, "cut", photo, "-o", out, "--shape", "rectangle", "--param", "corner=30", "--scale", "1.5")
-    found = doorway.cut(photo.read_bytes(), shape="rectangle", params={"corner": 30.0}, scale=1.5)
-    assert np.array_equal(read_pixels(out), found.rgba)
+    found = glasscap.cut(photo.read_bytes(), shape="rectangle", params={"corner": 30.0}, scale=1.5)
+    assert np.array_equal(read_pixels(out), found.array)
 
 
 def test_rounded_corners_have_the_handbook_area(capsys, photo: Path, tmp_path: Path) -> None:
@@ -246,7 +246,7 @@ def test_who_stops_reading_is_not_told_of_it() -> None:
 
 def test_the_command_line_needs_no_toolkit() -> None:
     code = (
-        "import sys, glasscap.cli.main, glasscap.doorway, glasscap.editor.frames, glasscap.editor.proofs,"
+        "import sys, glasscap.cli.main, glasscap.python.cutting, glasscap.editor.frames, glasscap.editor.proofs,"
         " glasscap.editor.comparing, glasscap.editor.clipboard;"
         "sys.exit(any(m.startswith(('PySide6', 'shiboken6', 'scipy')) for m in sys.modules))"
     )
@@ -254,8 +254,8 @@ def test_the_command_line_needs_no_toolkit() -> None:
 
 
 def test_hole_and_plain_share_the_edge() -> None:
-    plain = doorway.cut(png_photo(400, 300), crop="sheet").rgba[..., 3].astype(int)
-    hole = doorway.cut(png_photo(400, 300), keeps="outside", crop="sheet").rgba[..., 3]
+    plain = glasscap.cut(png_photo(400, 300), crop="sheet").array[..., 3].astype(int)
+    hole = glasscap.cut(png_photo(400, 300), keeps="outside", crop="sheet").array[..., 3]
     assert np.abs(plain + hole - 255).max() <= 1
     assert library_shape("circle", "outside").keeps == "outside"
 

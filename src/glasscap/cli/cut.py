@@ -18,7 +18,8 @@ from glasscap.core.document.arranging.cover import ends_within_edge
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.formats.photo import photo_facts
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
-from glasscap.doorway import Look, job_for, new_cache
+from glasscap.core.photos.cache import new_cache
+from glasscap.files.one_cutout import Look, job_for
 
 HELP = "cut a photo by a shape"
 

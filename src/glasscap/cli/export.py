@@ -10,9 +10,9 @@ from glasscap.core.document.model.outputs import Output
 from glasscap.core.document.outputs.rows import live_outputs, subject_name
 from glasscap.core.errors import CallError, ExportError
 from glasscap.core.photos.store import PhotoStore
-from glasscap.doorway import open_file
-from glasscap.files.atomic import file_problem
+from glasscap.files.atomic import make_folder
 from glasscap.files.exporting import POLICIES, RowResult, export_rows, targets_of
+from glasscap.files.jobs import open_for_output
 
 HELP = "write everything on a job's export list"
 
@@ -25,7 +25,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError; ExportError at the end where a row could not be written."""
-    opened = open_file(call.job)
+    opened = open_for_output(call.job)
     rows = live_outputs(opened.job)
     if not rows:
         raise CallError(call.job, "its export list is empty", "add rows in the window, or use glasscap render")
@@ -42,10 +42,7 @@ def add_writing_options(parser: argparse.ArgumentParser) -> None:
 def write_rows(call: argparse.Namespace, job: Job, rows: Sequence[Output], photos: PhotoStore) -> None:
     """Write rows of a job and print a line for each. Raises ExportError where one could not be written."""
     folder = Path(call.output) if call.output else Path(call.job).parent
-    try:
-        folder.mkdir(parents=True, exist_ok=True)
-    except (OSError, ValueError) as error:
-        raise file_problem(folder, error) from error
+    make_folder(folder)
     targets = targets_of(job, rows, photos, folder)
     there = [t.path.name for t in targets if t.is_there]
     if there and call.if_there is None:

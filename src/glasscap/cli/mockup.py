@@ -10,7 +10,7 @@ from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.mockups import FITS, Mockup, OwnPlace
 from glasscap.core.document.model.query import named
 from glasscap.core.errors import CallError
-from glasscap.doorway import open_file
+from glasscap.files.jobs import open_for_output
 from glasscap.files.mockup_files import all_versions, write_mockup
 from glasscap.files.place_book import PLACES
 
@@ -33,7 +33,7 @@ def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError."""
     if call.version and call.all_versions:
         raise CallError("--version", "it does not go with --all-versions", "leave one out")
-    opened = open_file(call.job)
+    opened = open_for_output(call.job)
     mockup = _mockup(opened.job, call)
     versions = all_versions(opened.job, mockup) if call.all_versions else (call.version or "",)
     written = write_mockup(Path(call.output), opened.job, mockup, opened.photos, versions, scale=call.scale)

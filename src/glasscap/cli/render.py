@@ -11,9 +11,9 @@ from glasscap.cli.streams import say_written, write_checked
 from glasscap.core.document.model.query import items_of
 from glasscap.core.errors import CallError, FileProblemError
 from glasscap.core.formats.outgoing import encode_output
+from glasscap.core.photos.cache import new_cache
 from glasscap.core.render.outputs import subject_of
-from glasscap.doorway import new_cache, open_file
-from glasscap.files.jobs import OpenedJob
+from glasscap.files.jobs import OpenedJob, open_for_output
 from glasscap.files.names import free_name
 
 HELP = "render a sheet or cutout of a job"
@@ -36,7 +36,7 @@ def run(call: argparse.Namespace) -> None:
         raise CallError("--all", "it does not go with --sheet, --cutout or --version", "leave one out")
     if not call.all:
         format_name(call.output, call)
-    opened = open_file(call.job)
+    opened = open_for_output(call.job)
     if call.all:
         _render_all(opened, call)
     else:

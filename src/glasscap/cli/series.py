@@ -9,7 +9,7 @@ from glasscap.core.document.model.query import items_of, named
 from glasscap.core.document.outputs.series import PLACINGS
 from glasscap.core.errors import PhotoError
 from glasscap.core.render.plan.spill import roomy_series
-from glasscap.doorway import open_file
+from glasscap.files.jobs import open_for_output
 from glasscap.files.photo_reading import read_photos
 
 HELP = "run the steps of one cutout over many photos"
@@ -27,7 +27,7 @@ def add_arguments(parser: argparse.ArgumentParser) -> None:
 
 def run(call: argparse.Namespace) -> None:
     """Do it. Raises GlassCapError; PhotoError at the end where a photo could not be read."""
-    opened = open_file(call.job)
+    opened = open_for_output(call.job)
     cutouts = {i.name: i.id for _, i in items_of(opened.job)}
     with of_the_call():
         item_id = named("Cutout", call.cutout, cutouts)

@@ -150,3 +150,11 @@ def _flush_folder(folder: Path) -> None:
             os.fsync(handle)
         finally:
             os.close(handle)
+
+
+def make_folder(folder: Path) -> None:
+    """Make a folder and those above it, unless it is there. Raises FileProblemError."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except (OSError, ValueError) as error:
+        raise file_problem(folder, error) from error

@@ -43,6 +43,11 @@ class OpenedJob(Struct, frozen=True):
     moved: tuple[str, ...] = ()
 
 
+def open_for_output(path: Path | str) -> OpenedJob:
+    """Open a job file to write pictures of it; nothing is kept for a screen. Raises as `open_job` does."""
+    return open_job(Path(path), new_store(for_screen=False))
+
+
 def new_store(*, for_screen: bool = True) -> PhotoStore:
     """Return an empty photo store that decodes every format read, for a screen also as quick drafts."""
     return PhotoStore(read_photo, _read_draft if for_screen else None, redraw=draw_artwork)

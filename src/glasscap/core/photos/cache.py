@@ -8,6 +8,7 @@ from typing import Any, Protocol, TypeVar
 from glasscap.core.ticket import no_check
 
 T = TypeVar("T")
+_ONE_PICTURE_BYTES = 64 << 20
 
 
 class Sized(Protocol):
@@ -103,3 +104,8 @@ class ValueCache:
             _, (_, _, size) = self._kept.popitem(last=False)
             total -= size
         self._total = total
+
+
+def new_cache() -> ValueCache:
+    """Return what one picture keeps while it is rendered."""
+    return ValueCache(_ONE_PICTURE_BYTES)

@@ -1,0 +1,125 @@
+"""A photo cut in one call."""
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from msgspec.structs import replace
+
+from glasscap.core.document.model.finishes import (
+    AS_SHOT,
+    Adjustments,
+    Edge,
+    Finishes,
+    Lights,
+    Shadow,
+    Stroke,
+)
+from glasscap.core.document.model.paint import ColourPaint, Paint
+from glasscap.core.errors import CallError
+from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
+from glasscap.core.photos.cache import new_cache
+from glasscap.core.render.picture import picture_box, render
+from glasscap.core.render.plan.plan import Crop, on_backdrop, plan_cutout
+from glasscap.core.shapes.kinds import Keeps
+from glasscap.files.one_cutout import Box, Look, PlacedShape, job_for
+from glasscap.python.pictures import FinishedPicture
+from glasscap.python.sources import Photo, bytes_of
+
+AnyStroke = Stroke | tuple[float, str]
+AnyShadow = Shadow | bool
+
+
+def cut(
+    photo: Photo,
+    *,
+    shape: str | PlacedShape = "circle",
+    box: Box | None = None,
+    params: Mapping[str, float] | None = None,
+    keeps: Keeps = "inside",
+    stroke: AnyStroke | Sequence[AnyStroke] | None = None,
+    shadow: AnyShadow | Sequence[Shadow] | None = None,
+    feather: float = 0.0,
+    inset: float = 0.0,
+    finishes: Finishes | None = None,
+    adjustments: Adjustments = AS_SHOT,
+    opacity: float = 1.0,
+    background: str | Paint | None = None,
+    crop: Crop = "visible",
+    scale: float = 1.0,
+    pixel_limit: int = DEFAULT_PIXEL_LIMIT,
+) -> FinishedPicture:
+    """Cut a photo by a shape; lengths are px of the photo.
+
+    Parameters
+    ----------
+    photo
+        A path, the bytes of a picture file, a uint8 array of shape (height, width, 3 or 4), a Pillow image.
+    shape
+        A name of the library, or any shape with its placement (None for the largest centred fit).
+    box
+        (x, y, width, height) of the shape; without it a shape of the library is the largest centred fit.
+    params
+        Numbers of the shape by name, such as ``{"points": 7}`` of a star.
+    keeps
+        "inside", or "outside" for a hole.
+    stroke
+        ``Stroke(...)`` or (width, colour); several lie side by side, the first on top.
+    shadow
+        ``Shadow(...)``, several, or True for the usual one.
+    feather, inset
+        Softness of the edge, and how far it is moved inwards.
+    finishes
+        All finishes at once, instead of the four above.
+    background
+        What lies behind it all: a colour such as "#f4e9d8", or a paint.
+    crop
+        "visible": the smallest box of what is seen; "sheet": the photo's frame.
+    scale
+        Px of the picture for each px of the photo.
+
+    Raises
+    ------
+    GlassCapError
+        PhotoError, ShapeError, PlacementError, CallError, FileProblemError: file, cause and remedy in one line.
+    """
+    data, name = bytes_of(photo)
+    look = Look(
+        _finishes(finishes, stroke, shadow, feather, inset),
+        adjustments,
+        opacity,
+        ColourPaint(background) if isinstance(background, str) else background,
+    )
+    job, store = job_for(
+        data, name, shape=shape, box=box, params=params, keeps=keeps, pixel_limit=pixel_limit, look=look
+    )
+    sheet, cache = job.sheets[0], new_cache()
+    plan = plan_cutout(job, sheet, sheet.items[0], crop=crop, scale=scale)
+    if look.backdrop is not None:
+        plan = on_backdrop(plan, look.backdrop, picture_box(plan, store, cache))
+    return FinishedPicture(render(plan, store, cache))
+
+
+def _finishes(finishes: Finishes | None, stroke: Any, shadow: Any, feather: float, inset: float) -> Finishes:
+    if finishes is not None:
+        if stroke is not None or shadow is not None or feather or inset:
+            remedy = "give either finishes, or stroke, shadow, feather, inset"
+            raise CallError("finishes", "they are given twice", remedy)
+        return finishes
+    made = Finishes(edge=Edge(feather=feather, inset=inset), strokes=_strokes(stroke))
+    return replace(made, lights=Lights(shadows=_shadows(shadow)))
+
+
+def _strokes(given: Any) -> tuple[Stroke, ...]:
+    if given is None:
+        return ()
+    is_pair = isinstance(given, tuple) and len(given) == 2 and isinstance(given[1], str)
+    several = [given] if isinstance(given, Stroke) or is_pair else list(given)
+    return tuple(s if isinstance(s, Stroke) else Stroke(float(s[0]), ColourPaint(s[1])) for s in several)
+
+
+def _shadows(given: Any) -> tuple[Shadow, ...]:
+    if given is None or given is False:
+        return ()
+    if given is True:
+        return (Shadow(),)
+    return (given,) if isinstance(given, Shadow) else tuple(given)
