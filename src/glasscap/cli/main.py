@@ -2,7 +2,6 @@
 
 import argparse
 import codecs
-import gc
 import io
 import os
 import re
@@ -23,7 +22,6 @@ from glasscap.core.errors import (
 )
 
 # How many more objects are made before garbage is looked for.
-_MADE_BEFORE_A_LOOK = 50_000
 EXIT_DONE, EXIT_PROBLEM, EXIT_WRONG_CALL = 0, 1, 2
 # Each has a module of its name here; only that of the command called for is loaded.
 _COMMANDS = ("cut", "render", "export", "check", "shapes", "shape", "fonts", "info", "convert", "mockup",
@@ -62,11 +60,10 @@ def program() -> NoReturn:
     arguments = sys.argv[1:]
     if _is_command(arguments):
         _silence_libraries()
-        # While the program is loaded much is made and nothing thrown away.
-        gc.set_threshold(_MADE_BEFORE_A_LOOK)
     status = main(arguments)
-    # All is written and closed by now. To take everything apart that was loaded would take longer than to cut,
-    # and a window that was closed would wait for what is still rendered.
+    if _is_command(arguments):
+        sys.exit(status)
+    # A window that was closed would wait for what is still rendered.
     sys.stdout.flush()
     sys.stderr.flush()
     os._exit(status)
@@ -119,8 +116,6 @@ def main(argv: Sequence[str] | None = None) -> int:
 def _run(arguments: list[str]) -> int:
     if not _is_command(arguments):
         return _open_window(arguments)
-    if arguments[0] == "cut":
-        import_module("glasscap.cli.ahead").begin(arguments)
     options = build_parser({arguments[0]}.intersection(_COMMANDS) or _COMMANDS).parse_args(arguments)
     options.run(options)
     sys.stdout.flush()

@@ -180,9 +180,3 @@ def default_output(job: Job, item_id: str) -> Output:
     """Return the row an empty list begins with: a cutout as far as it is seen, or a sheet as it is."""
     is_sheet = any(s.id == item_id for s in job.sheets)
     return Output("o1", item_id, crop="sheet" if is_sheet else "visible")
-
-
-def with_format(output: Output, name: str) -> Output:
-    """Return a row in another format; its other options stay."""
-    chosen = next(f for f in FORMATS.values() if f.name == name)
-    return replace(output, file=replace(output.file, format=chosen.name))

@@ -21,11 +21,6 @@ class Lines(Struct, frozen=True):
     xs: tuple[float, ...] = ()
     ys: tuple[float, ...] = ()
 
-    def with_box(self, box: Box) -> "Lines":
-        """Return them with a box's edges and middles added."""
-        cx, cy = box.centre
-        return Lines((*self.xs, box.x0, cx, box.x1), (*self.ys, box.y0, cy, box.y1))
-
 
 class Snapped(Struct, frozen=True):
     """The shift that snaps, and the guides to show."""

@@ -21,7 +21,7 @@ from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.compose.finished import FinishedPart
 from glasscap.core.render.offsets import path_places
-from glasscap.core.render.offsets.edges import Edges, Ground
+from glasscap.core.render.offsets.edges import Edges, Surround
 from glasscap.core.render.plan.bands import OffsetKey
 from glasscap.core.render.plan.part import flatness
 from glasscap.core.render.plan.plan import plan_cutout
@@ -199,7 +199,7 @@ def test_what_moves_is_filled_as_what_rests_where_sides_are_turned_round(
     shape = PointsShape(f"M0 0 L80 0 L85 -60 L90 0 L100 0 L103 30 L106 0 L200 0 {side} Z", keeps=keeps)
     region = Region(Affine(), (300, 260), shape, ShapePlacement(150, 130, 200, 180), Affine())
     edge, window = Edge(rough=rough), PixelBox(0, 0, 300, 260)
-    ground = Ground(Affine(), (300, 260)) if keeps == "outside" else None
+    ground = Surround(Affine(), (300, 260)) if keeps == "outside" else None
     exact, moving = (
         Edges(region, edge, window, cache(), flatness(quality), ground) for quality in ("final", "moving")
     )

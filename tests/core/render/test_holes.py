@@ -62,7 +62,7 @@ def test_rows_around_a_hole_are_what_composing_gives(look: str, shape: str, plac
     for quality in ("final", "moving"):
         part, box = hole(LOOKS[look], quality, shape, place)
         if writer_of(part).in_rows is None:
-            assert is_composed or place == "across its end" or part.weights.has_fade
+            assert is_composed or place == "across its end" or part.part.edge.feather > 0
             continue
         for where in (box, PixelBox(box.x0 + 31, box.y0 + 17, box.x1 - 40, box.y1 - 9)):
             out = np.zeros((where.height, where.width, 4), np.uint8)

@@ -3,7 +3,6 @@
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from scipy import ndimage
 
 from glasscap.core.document.model.finishes import (
     NO_FINISHES,
@@ -18,21 +17,18 @@ from glasscap.core.document.model.finishes import (
 )
 from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
-from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.geometry.types import PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.planar import PREMULTIPLIED
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.compose.finished import FinishedPart, composed
-from glasscap.core.render.offsets.silhouette import shrunk
 from glasscap.core.render.paint import picture_mask
 from glasscap.core.render.paint.picture_mask import MaskPlane
 from glasscap.core.render.plan.part import Part
 from glasscap.core.render.plan.plan import plan_cutout
-from glasscap.core.render.quick.cell_alpha import alpha_on_cells
 from glasscap.core.render.quick.fading_rows import FadingRows
 from glasscap.core.render.quick.writers import writer_of
-from glasscap.core.render.shares.shares import Weights
 from glasscap.core.shapes.kinds import library_shape
 from tests.core.render.finished_samples import flat_photo, job_with
 from tests.samples import cache, photo_job
@@ -154,29 +150,6 @@ def test_on_cells_it_is_the_mean_of_pixels(rotation: float) -> None:
     # Beyond the frame it is as a cell and a half within the border, of pixels as one and a half: 5 px more at
     # most, in each of which both ramps together rise by 0.015 in a corner.
     assert away.max() < 0.08
-
-
-@pytest.mark.parametrize(
-    "finishes",
-    [
-        Finishes(edge=Edge(feather=24)),
-        Finishes(edge=Edge(feather=24, inset=3), strokes=(Stroke(7),)),
-        Finishes(strokes=(Stroke(7), Stroke(5, side="inside", gap=4))),
-        Finishes(strokes=(Stroke(12, opacity=0.4, side="centre"),)),
-    ],
-    ids=["fade", "fade beneath a stroke", "strokes", "see-through"],
-)
-def test_what_casts_a_shadow_under_a_mask_is_what_painting_gives(finishes: Finishes) -> None:
-    part, store = masked(PictureMask(""), 20.0, finishes)
-    k, shift, cells = 4, (2.4, 7.0), PixelBox(-7, -10, 67, 62)
-    made = alpha_on_cells(Weights(part, WINDOW, store, "preview", cache()), cells, k, shift)
-    assert made is not None
-    moved, fine = shrunk(part, Affine.translation(*shift)), PixelBox(*(k * at for at in cells))
-    alpha = FinishedPart(moved, fine, store, "final", cache()).alpha(fine)
-    expected = alpha.reshape(cells.height, k, cells.width, k).mean(axis=(1, 3))
-    # The narrowest blur of a shadow on such cells.
-    soft = ndimage.gaussian_filter(np.array([made, expected]), (0, 3, 3))
-    assert expected.max() > 0.5 and np.abs(soft[0] - soft[1]).max() < 1.5 / 255
 
 
 @pytest.mark.parametrize("quality", ["final", "preview"])

@@ -80,10 +80,6 @@ class VideoCard(UseCard):
         self._phase = (self._phase + _STEP) % 1.0
         self.update()
 
-    def picture_height(self) -> float:
-        """Return how high the picture is, logical px."""
-        return self._video.height * self.height()
-
     def paint_inside(self, painter: QPainter, box: QRectF) -> None:
         """Paint scene, caption, picture."""
         self._paint_scene(painter, box)

@@ -17,7 +17,6 @@ from glasscap.core.geometry.outline import Flags, Ints, Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
-from glasscap.core.raster.symmetry import completed, symmetry_of
 
 Number = TypeVar("Number", np.int64, np.float64)
 
@@ -40,9 +39,7 @@ def cover(polygons: tuple[Points, ...], box: PixelBox) -> Coverage:
     -------
     Coverage
     """
-    symmetry = symmetry_of(polygons, box)
-    part = symmetry.part_of(box)
-    return _scanned(polygons, box) if part == box else completed(_scanned(polygons, part), box, symmetry)
+    return _scanned(polygons, box)
 
 
 def cover_each(outlines: Sequence[tuple[Points, ...]], box: PixelBox) -> list[Coverage]:

@@ -14,7 +14,6 @@ from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.composite import CoveredPixels, composite
 from glasscap.core.raster.exact_copy import exact_view
-from glasscap.core.raster.ground import Ground
 from glasscap.core.raster.pixels import Bytes, Picture, Planar, visible_box
 from glasscap.core.raster.planar import STRAIGHT, straight_words
 from glasscap.core.raster.resample import Pyramid, Quality, sample
@@ -135,7 +134,7 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     shown = tuple(p for p in plan.parts if not part_bounds(p).intersection(plan.box).is_empty)
     parts = _prepared(shown, plan, photos, cache)
     box = _hull(plan, parts) if plan.is_trimmed else plan.box
-    ground = Ground(box.height, box.width)
+    out = np.zeros((box.height, box.width, 4), np.uint8)
     rows = _CRISP_ROWS if are_runs(parts) else _FINE_ROWS
     if are_copied(parts):
         rows = max(_CRISP_ROWS, min(_COPIED_ROWS, _COPIED_PX // max(box.width, 1)))
@@ -146,8 +145,8 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
         for y0, y1 in pairwise((*starts, box.y1)):
             check()
             cache.pause()
-            write_parts(ground.rows(y0 - box.y0, y1 - box.y0), box._replace(y0=y0, y1=y1), parts, writing)
-    picture = Picture(ground.whole(), box.x0, box.y0)
+            write_parts(out[y0 - box.y0 : y1 - box.y0], box._replace(y0=y0, y1=y1), parts, writing)
+    picture = Picture(out, box.x0, box.y0)
     return picture.cut(_trimmed(box, lambda strip: picture.cut(strip).rgba)) if plan.is_trimmed else picture
 
 

@@ -23,7 +23,6 @@ from glasscap.core.render.offsets.silhouette import Terms, finer_cells, shrunk, 
 from glasscap.core.render.plan.bands import OUTLINE, bands_of
 from glasscap.core.render.plan.bounds import content_reach
 from glasscap.core.render.plan.part import Part
-from glasscap.core.render.quick.cell_alpha import alpha_on_cells
 from glasscap.core.render.shares.shares import Weights
 
 # The alpha of a part's body in a box of cells, 0 to 1.
@@ -236,9 +235,6 @@ class _CastMaker:
         sigma = shadow.blur * scale / 2
 
         def painted(cells: PixelBox, k: float) -> Plane:
-            seen = alpha_on_cells(self._weights, cells, k, shift) if self._is_opaque else None
-            if seen is not None:
-                return seen
             return self._alpha(shrunk(body, Affine.scaling(1 / k).after(Affine.translation(*shift))), cells)
 
         seen = self._kept((body, shadow.dx, shadow.dy), painted)

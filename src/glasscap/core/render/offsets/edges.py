@@ -222,10 +222,6 @@ class Edges:
         """
         return _on_cells(self.filling_polygons(offset), box, k, shift)
 
-    def kept_cells(self, offset: OffsetKey, box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
-        """Return the same of what is kept of it."""
-        return _on_cells(self.kept_polygons(offset), box, k, shift)
-
 
 def _on_cells(polygons: tuple[Points, ...], box: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
     to_cells = Affine.scaling(1 / k).after(Affine.translation(*shift))

@@ -4,7 +4,7 @@ Within what fades lies the content's core, which does not; of a hole there the h
 """
 
 from collections.abc import Callable, Iterator
-from functools import cached_property, partial
+from functools import partial
 from typing import NamedTuple
 
 import numpy as np
@@ -18,7 +18,6 @@ from glasscap.core.raster.words import words
 from glasscap.core.render.quick.crisp_parts import CrispParts
 from glasscap.core.render.quick.row_outlines import RowOutlines
 from glasscap.core.render.quick.shaded_rows import shaded_rows
-from glasscap.core.render.quick.veil import Veil
 from glasscap.core.render.shares.feather import Fading
 
 # Px at both ends of a row or column in which an upright border may lie, together.
@@ -32,11 +31,6 @@ class FadingRows:
 
     def __init__(self, parts: CrispParts, outlines: RowOutlines, fading: Fading) -> None:
         self._parts, self._outlines, self._fading = parts, outlines, fading
-
-    @cached_property
-    def _veil(self) -> Veil | None:
-        """For the screen, what fades and what lies beneath it as one."""
-        return Veil.of(self._fading, self._parts.casts) if self._parts.weights.are_for_screen else None
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
@@ -141,12 +135,8 @@ class FadingRows:
 
     def _compose(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> None:
         """Write columns in which the content fades over what lies beneath."""
-        veil = None if writing.is_straight else self._veil
         for filled in self._write_framed(out, box, x0, x1, writing):
-            if veil is None:
-                self._sum(view_of(out, box, filled), filled, writing)
-            else:
-                veil.write(view_of(out, box, filled), self._parts.content.bytes(filled), filled, writing)
+            self._sum(view_of(out, box, filled), filled, writing)
 
     def _write_framed(self, out: Bytes, box: PixelBox, x0: int, x1: int, writing: Writing) -> Iterator[PixelBox]:
         """Write those pixels of columns that the content does not fill, and return the box of all others."""

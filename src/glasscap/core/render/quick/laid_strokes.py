@@ -8,7 +8,6 @@ import numpy as np
 
 from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.pixels import Plane
 from glasscap.core.render.plan.bands import OffsetKey
 
@@ -26,12 +25,6 @@ class Banded(Protocol):
 
     def strokes_at(self, values: ByOutline, y: Ints, x: Ints, box: PixelBox) -> dict[int, Plane]:
         """Return the strokes' shares."""
-
-    def content_at(self, values: ByOutline, y: Ints, x: Ints, box: PixelBox) -> Plane:
-        """Return the content's share."""
-
-    def whole_at(self, values: ByOutline) -> tuple[Plane, Plane]:
-        """Return the content's share and the strokes' together, as though these were whole."""
 
 
 class LaidStrokes:
@@ -58,26 +51,3 @@ class LaidStrokes:
             on = np.flatnonzero((x >= box.x0) & (x < box.x1))
             y, x, shares = y[on], x[on], {number: share[:, on] for number, share in shares.items()}
         return y, x, shares
-
-    @cached_property
-    def _whole(self) -> tuple[Plane, Plane]:
-        return self._banded.whole_at(self._values)
-
-    @cached_property
-    def lost(self) -> Coverage:
-        """What of each pixel strokes leave that are not all there."""
-        _, strokes = self._whole
-        return self._sparse(strokes - sum(self._shares.values()))
-
-    @cached_property
-    def won(self) -> Coverage:
-        """What of that is the content's, where it does not fade."""
-        content, _ = self._whole
-        return self._sparse(
-            self._banded.content_at(self._values, self._y, self._x, self._banded.window) - content
-        )
-
-    def _sparse(self, shares: Plane) -> Coverage:
-        window, none = self._banded.window, np.zeros(0, np.int64)
-        values = shares.reshape(-1).astype(float)
-        return Coverage(window, self._y + window.y0, self._x + window.x0, values, none, none, none)

@@ -15,6 +15,7 @@ from glasscap.core.raster.words import Words, filled_with, one_long_row, words
 from glasscap.core.render.paint.strokes import StrokePaint
 from glasscap.core.render.plan.bands import Band
 from glasscap.core.render.quick.crisp_parts import CrispParts
+from glasscap.core.render.quick.laid_strokes import LaidStrokes
 
 # More runs a row than this are quicker through masks.
 _FEW_RUNS = 3.0
@@ -86,9 +87,14 @@ class RowOutlines:
         if len(places):
             self._parts.write_cells(out, content, places, values, box, writing, lit)
 
+    @cached_property
+    def _laid(self) -> LaidStrokes:
+        """The strokes' shares where these do not fill pixels alone, for the screen."""
+        return LaidStrokes(self._parts.weights)
+
     def lay_over(self, out: Bytes, box: PixelBox) -> None:
         """For the screen, lay the strokes over premultiplied pixels in which all the rest is there already."""
-        y, x, shares = self._parts.weights.laid.within(box)
+        y, x, shares = self._laid.within(box)
         row, step = one_long_row(words(out))
         places = (y - box.y0) * step + (x - box.x0)
         beneath = row[places]

@@ -1,10 +1,12 @@
 """A wide feather of content that nothing but its outline and its own end decides."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from msgspec import Struct
 
+from glasscap.core.document.model.finishes import FeatherSide
 from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage
@@ -17,39 +19,50 @@ from glasscap.core.render.paint.picture_mask import MaskPlane
 TAIL = (1 + math.erf(-math.sqrt(2))) / 2
 
 
-class Sided(Struct, frozen=True, eq=False):
-    """The outline that a feather ends at, within it, or only begins at, beyond it."""
+class Feather(Struct, frozen=True):
+    """How a blurred outline becomes a share of each pixel.
 
-    outline: Coverage
-    is_outside: bool
+    It counts on one `side` of the outline or on both (centred), is strengthened, and is turned round for a hole.
+    """
 
-    def joined(self, fade: Plane, crisp: Plane) -> Plane:
-        """Return a fade that ends at the outline, or is full within it, by its coverage; any shape."""
-        return joined(fade, crisp, is_outside=self.is_outside)
+    strength: float = 1.0
+    side: FeatherSide = "centred"
+    is_hole: bool = False
+
+    def share(self, soft: Plane, crisp: Callable[[], Plane]) -> Plane:
+        """Return the shares from the blurred coverage of the outline and from its `crisp` one; any shape."""
+        fade = 1 - soft if self.is_hole else soft
+        if self.side != "centred":
+            fade = joined(fade, crisp(), is_outside=self.side == "outside")
+        return fade if self.strength == 1 else np.power(np.clip(fade, 0, 1), np.float32(self.strength))
 
 
 class Fading(Struct, frozen=True, eq=False):
     """The share of each pixel that fading content fills, before strokes.
 
-    It is `soft` (of a hole 1 less that), on one `side` of an outline or on both, strengthened, within `frame`,
-    and what a `mask` lets through of it.
+    It is the `feather` of `soft`, by an `outline` where it has but one side, within a `frame`, and
+    what a `mask` lets through of it.
     """
 
     soft: SoftPlane
-    strength: float
+    feather: Feather
     frame: Coverage | None
-    side: Sided | None = None
-    is_hole: bool = False
+    outline: Coverage | None = None
     mask: MaskPlane | None = None
+
+    @property
+    def is_hole(self) -> bool:
+        """Whether content is around."""
+        return self.feather.is_hole
 
     @property
     def unfaded(self) -> float:
         """The least of `soft` that is as good as no fade."""
-        return least_unfaded(self.strength)
+        return least_unfaded(self.feather.strength)
 
     def spans(self, box: PixelBox) -> RowSpans:
         """Return the columns of each row of a box in which anything of it may show; around a hole all does."""
-        return self.soft.spans(box, FAINTEST / self.strength if self.is_hole else FAINTEST)
+        return self.soft.spans(box, FAINTEST / self.feather.strength if self.is_hole else FAINTEST)
 
     def core_spans(self, box: PixelBox) -> RowSpans:
         """Return the columns of each row of a box in which nothing fades, where side by side.
@@ -60,28 +73,22 @@ class Fading(Struct, frozen=True, eq=False):
             return no_spans(box.height)
         if self.is_hole:
             return self.soft.full_spans(box, 1 - FAINTEST)
-        if self.side is not None and self.side.is_outside:
-            unfaded = self.side.outline.full_spans(box)
+        if self.outline is not None and self.feather.side == "outside":
+            unfaded = self.outline.full_spans(box)
         else:
             unfaded = self.soft.full_spans(box, self.unfaded)
         return unfaded if self.frame is None else unfaded.within(self.frame.full_spans(box))
 
     def plane(self, box: PixelBox) -> Plane:
         """Return the shares in a box; float32 of its shape, not to be written to."""
-        fade = self._kept(self.soft.band(box))
-        if self.side is not None:
-            fade = self.side.joined(fade, self.side.outline.plane(box))
-        share = strengthened(fade, self.strength)
+        share = self.feather.share(self.soft.band(box), lambda: self._crisp().plane(box))
         if self.mask is not None:
             share = share * self.mask.plane(box)
         return share if self.frame is None or self.has_content(box) else share * self.frame.plane(box)
 
-    def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float] = (0.0, 0.0)) -> Plane:
-        """Return the fade on both sides before it is strengthened, moved by some px, on cells of k px."""
-        return self._kept(self.soft.on_cells(cells, k, shift))
-
-    def _kept(self, soft: Plane) -> Plane:
-        return 1 - soft if self.is_hole else soft
+    def _crisp(self) -> Coverage:
+        assert self.outline is not None
+        return self.outline
 
     def has_content(self, box: PixelBox) -> bool:
         """Whether there is content wherever a box is."""
@@ -104,10 +111,7 @@ class Fading(Struct, frozen=True, eq=False):
 
     def at(self, ys: Ints, xs: Ints) -> Plane:
         """Return the shares of single pixels, float32 of shape (n,)."""
-        fade = self._kept(self.soft.at(ys, xs))
-        if self.side is not None:
-            fade = self.side.joined(fade, self.side.outline.at(ys, xs).astype(np.float32))
-        share = strengthened(fade, self.strength)
+        share = self.feather.share(self.soft.at(ys, xs), lambda: self._crisp().at(ys, xs).astype(np.float32))
         if self.mask is not None:
             share = share * self.mask.at(ys, xs)
         return share if self.frame is None else share * self.frame.at(ys, xs).astype(np.float32)
@@ -123,11 +127,6 @@ def joined(fade: Plane, crisp: Plane, *, is_outside: bool) -> Plane:
         return 1 - (1 - fade) * (1 - crisp)
     stretched = (fade - np.float32(TAIL)) * np.float32(1 / (1 - 2 * TAIL))
     return np.asarray(np.clip(stretched, 0, 1) * crisp)
-
-
-def strengthened(fade: Plane, strength: float) -> Plane:
-    """Return a feather deleted `strength` times (common practice, no source); any shape."""
-    return fade if strength == 1 else np.power(np.clip(fade, 0, 1), np.float32(strength))
 
 
 def least_unfaded(strength: float) -> float:

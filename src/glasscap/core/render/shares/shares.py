@@ -24,9 +24,8 @@ from glasscap.core.render.paint.picture_mask import MaskPlane
 from glasscap.core.render.paint.strokes import StrokeTexture
 from glasscap.core.render.plan.bands import OUTLINE, Band, OffsetKey, bands_of, turned_out
 from glasscap.core.render.plan.part import FLATNESS, Part, flatness
-from glasscap.core.render.quick.laid_strokes import LaidStrokes
 from glasscap.core.render.shares.content_end import ContentEnd
-from glasscap.core.render.shares.feather import Fading, Sided, joined, least_unfaded, strengthened
+from glasscap.core.render.shares.feather import Fading, Feather, least_unfaded
 
 # On smaller cells (px) a body is as soon drawn anew.
 SMALLEST_CELLS = 2
@@ -74,6 +73,7 @@ class Weights:
             for n, s in enumerate(part.finishes.strokes)
             if StrokeTexture.is_needed(s)
         }
+        self._feather = Feather(edge.strength, edge.feather_side, self.is_hole)
         self._fade = self.soft(*self.fade_outline()) if edge.feather > 0 else None
 
     @property
@@ -200,17 +200,10 @@ class Weights:
     @cached_property
     def fading(self) -> Fading | None:
         """The feather, where little but it, outlines and the content's end decides what each pixel shows."""
-        edge = self._part.edge
         if self._fades_as_one or not isinstance(self._fade, SoftPlane) or (self.is_hole and self._mask):
             return None
-        side = None
-        if edge.feather_side != "centred":
-            side = Sided(self.edges.coverage(OUTLINE), edge.feather_side == "outside")
-        return Fading(self._fade, edge.strength, self._frame, side, self.is_hole, self._mask)
-
-    def frame_plane(self, box: PixelBox) -> Plane | None:
-        """Return the coverage of the content's own box, or None where it ends nowhere in sight."""
-        return None if self._frame is None else self._frame.plane(box)
+        outline = None if self._feather.side == "centred" else self.edges.coverage(OUTLINE)
+        return Fading(self._fade, self._feather, self._frame, outline, self._mask)
 
     @property
     def is_crisp(self) -> bool:
@@ -221,11 +214,6 @@ class Weights:
     def is_plain(self) -> bool:
         """Whether nothing but outlines, a fade and strokes decides what each pixel shows."""
         return self._mask is None
-
-    @property
-    def has_fade(self) -> bool:
-        """Whether there is a feather."""
-        return self._fade is not None
 
     @property
     def has_opaque_paints(self) -> bool:
@@ -280,11 +268,6 @@ class Weights:
                 content += left
         return Shares(inner if content is None else content, strokes)
 
-    @cached_property
-    def laid(self) -> LaidStrokes:
-        """The strokes as the screen lays them over the rest."""
-        return LaidStrokes(self)
-
     def reckoned(self) -> tuple[Ints, dict[OffsetKey, Plane]]:
         """Return the numbers of the window's pixels that outlines and strokes do not fill alone, row by row.
 
@@ -297,14 +280,6 @@ class Weights:
         """Whether all outlines lie in the window."""
         flat = self.edges.filling_polygons(self.innermost if self.is_hole else self.outermost)
         return bool(flat) and self.window.holds(bounds(flat).rounded_out())
-
-    def frame_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
-        """Return the `frame_plane`, moved by some px, on cells of k px."""
-        return None if self._frame is None else self._end.on_cells(cells, k, shift)
-
-    def mask_on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane | None:
-        """Return what the mask lets through, moved by some px, of cells of k px; None where there is none."""
-        return None if self._mask is None else self._mask.on_cells(cells, k, shift)
 
     def at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Shares:
         """Return the shares of single pixels, shape (1, n), from their coverages by each outline.
@@ -319,15 +294,6 @@ class Weights:
     def strokes_at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> dict[int, Plane]:
         """Return the shares of strokes alone, as `at` does."""
         return self.partition(values.__getitem__, self._texture_at(y, x, box), is_faded=True).strokes
-
-    def content_at(self, values: Mapping[OffsetKey, Plane], y: Ints, x: Ints, box: PixelBox) -> Plane:
-        """Return the share of the content alone, as `at` does."""
-        return self.at(values, y, x, box).content
-
-    def whole_at(self, values: Mapping[OffsetKey, Plane]) -> tuple[Plane, Plane]:
-        """Return what `at` returns of the content and all strokes, were these all there and nothing faded."""
-        whole = self.partition(values.__getitem__, None)
-        return whole.content, np.asarray(sum(whole.strokes.values()), np.float32)
 
     def _texture_at(self, y: Ints, x: Ints, box: PixelBox) -> Callable[[int], Plane]:
         return lambda number: self.textures[number].at(y + box.y0, x + box.x0)[None]
@@ -352,16 +318,9 @@ class Weights:
         return _beneath(fade, strokes)
 
     def _fade_plane(self, box: PixelBox) -> Plane:
-        edge = self._part.edge
         assert self._fade is not None
-        fade = self._fade.band(box)
-        if self.is_hole:
-            fade = 1 - fade
-        if edge.feather_side != "centred":
-            base = self.outermost if self._fades_as_one else OUTLINE
-            crisp = self.edges.plane(base, box)
-            fade = joined(fade, crisp, is_outside=edge.feather_side == "outside")
-        return np.array(strengthened(fade, edge.strength))
+        base = self.outermost if self._fades_as_one else OUTLINE
+        return np.array(self._feather.share(self._fade.band(box), lambda: self.edges.plane(base, box)))
 
 
 def _beneath(fade: Plane, strokes: Mapping[int, Plane]) -> Plane:
