@@ -17,10 +17,10 @@ from glasscap.app.help.help_window import HelpWindow
 from glasscap.app.help.keys_card import KeysCard
 from glasscap.app.preferring import PreferencesDialog
 from glasscap.app.services.asking import Button
+from glasscap.app.services.memory import photo_budget
 from glasscap.app.shell import Shell
 from glasscap.app.theme.style import colours, set_surround
 from glasscap.app.widgets.number_field import NumberField
-from glasscap.core.photos.store import DEFAULT_BUDGET
 from glasscap.files.jobs import new_store
 from glasscap.files.preferences import Preferences, preferences_path, read_preferences, write_preferences
 from glasscap.files.recent import job_picture
@@ -99,10 +99,10 @@ def test_lengths_are_shown_and_typed_in_the_preferred_unit(placed: Hand) -> None
 
 def test_memory_for_photos_is_bounded_as_preferred(placed: Hand) -> None:
     dialog = dialog_of(placed, "preferences", PreferencesDialog)
-    assert placed.session.store.budget_bytes == DEFAULT_BUDGET
+    assert placed.session.store.budget_bytes == photo_budget()
     dialog.memory.stepped.emit(5.0)
     limited = placed.session.store.budget_bytes
-    assert limited != DEFAULT_BUDGET
+    assert limited != photo_budget()
     store = new_store()
     placed.studio.service.use_store(store)
     assert store.budget_bytes == limited

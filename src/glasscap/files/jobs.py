@@ -1,7 +1,6 @@
 """Job files on the disk, with linked photos found beside them."""
 
 import os
-from collections.abc import Callable
 from pathlib import Path
 
 from msgspec import Struct
@@ -19,7 +18,7 @@ from glasscap.core.photos.store import PhotoStore, sha256_of
 from glasscap.core.raster.pixels import PhotoPixels
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_view
-from glasscap.core.ticket import no_check
+from glasscap.core.ticket import Progress, no_progress
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.path_text import path_of_text, text_of_path
 from glasscap.files.photo_search import photo_nearby
@@ -158,26 +157,29 @@ def relinked(job: Job, from_folder: Path, to_folder: Path) -> Job:
 
 
 def save_job(
-    path: Path, job: Job, store: PhotoStore, preview: bytes = b"", check: Callable[[], None] = no_check
+    path: Path, job: Job, store: PhotoStore, preview: bytes = b"", report: Progress = no_progress
 ) -> None:
     """Write a job file atomically and check what was written before the old one is given up.
 
     Raises
     ------
     CancelledError
-        If `check` raises it, up to where the file is written.
+        If `report`, told the share that is packed, raises it; up to where the file is written.
     PhotoMissingError
         If a photo to embed is not at hand.
     FileProblemError, JobFileError
         If it cannot be written; the old file is left as it was.
     """
+    packed = 0
 
     def photo_data(photo: PhotoRecord) -> bytes:
-        check()
+        nonlocal packed
+        report(packed / len(job.photos))
+        packed += 1
         return store.data(photo)
 
     data = write_job(job, photo_data, preview)
     if read_job(data, path.name).job != job:
         raise JobFileError(path.name, "it would not be read back as it is", "save it under another name")
-    check()
+    report(1.0)
     write_atomically(path, data)

@@ -19,15 +19,14 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QApplication, QWidget
 
 from glasscap.app.bench import overlay, typing
-from glasscap.app.bench.backdrop_image import BackdropImage
 from glasscap.app.bench.backing_out import back_out
 from glasscap.app.bench.bench_painting import BAR_RESERVE, BenchPainting
+from glasscap.app.bench.canvas import Canvas
 from glasscap.app.bench.item_lines import waiting_words_box
 from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.bench.words import GRIP_NAMES, bench_words
 from glasscap.app.commands.lettering import Lettering
 from glasscap.app.commands.mimes import take_copy, takes_photos
-from glasscap.app.services.following import Follower
 from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.core.document.arranging.grips import held, transform_items
@@ -37,7 +36,7 @@ from glasscap.core.document.model.finishes import NO_FINISHES
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.query import siblings
 from glasscap.core.document.shapes.chosen_points import move_points
-from glasscap.core.geometry.types import Affine, Box, Similarity
+from glasscap.core.geometry.types import Box, Similarity
 from glasscap.core.shapes.kinds import LettersShape, PointsShape
 from glasscap.editor.frames import BenchFrame, BenchRequest, bench_frame
 from glasscap.editor.handles import shape_frame
@@ -47,9 +46,6 @@ from glasscap.editor.text_entry import Entry
 from glasscap.editor.viewport import Viewport
 
 _WHEEL_NOTCH, _WHEEL_PAN, _ZOOM_STEP = 120, 60, 1.25
-# How long lines wait for the next picture: painted at every step of the pointer the bench would take the
-# interpreter from its own pictures half of the time.
-_REPAINT_MS = 50
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -65,7 +61,7 @@ _SKETCH_KEYS: dict[Qt.Key, EventKind] = {
 }
 
 
-class Bench(QWidget):
+class Bench(Canvas):
     """Paints frames of the render service; hands pointer events to tools. Never rasterises itself."""
 
     zoom_changed = Signal(float)
@@ -77,16 +73,15 @@ class Bench(QWidget):
     key_left = Signal(QKeyEvent)
 
     def __init__(self, session: Session, service: RenderService, lettering: Lettering) -> None:
-        super().__init__()
+        super().__init__(session, service, lettering)
         self.setAccessibleName("Bench")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.PreventContextMenu)
         self.setMinimumSize(360, 300)
-        self._session, self._service, self.lettering = session, service, lettering
+        self._session, self._service = session, service
         lettering.changed.connect(self.update)
-        self.viewport = Viewport()
         self._is_fitted = True
         self._fitted_to = self._sheet_shown()
         self._mode: tuple[object, ...] = (None, False, False, None)
@@ -94,15 +89,11 @@ class Bench(QWidget):
         self._whole: tuple[int, tuple[str, ...], Job, Job] | None = None
         self._drop_target: str | None = None
         self.driver = PointerDriver(session, self)
-        self.backdrop = BackdropImage(session, service)
         self.backdrop.changed.connect(self.update)
-        self._painting = BenchPainting(session, self)
+        self._painting = BenchPainting(session, self, self.driver)
         self._pan_from: QPoint | None = None
-        # Characters an input method still composes while letters are typed.
-        self.composing = ""
         self._refresh = QTimer(self, singleShot=True, interval=0)
         self._refresh.timeout.connect(self._ask)
-        self._repaint = Follower(session, lambda: self.update(), self, every_ms=_REPAINT_MS)
         session.job_changed.connect(self._on_job_changed)
         session.view_changed.connect(self._on_view_changed)
         service.answered.connect(self._on_answered)
@@ -111,20 +102,6 @@ class Bench(QWidget):
         session.saved_changed.connect(self._refresh.start)
 
     # the view
-
-    @property
-    def ratio(self) -> float:
-        """Device px per logical px."""
-        return self.devicePixelRatioF()
-
-    @property
-    def to_view(self) -> Affine:
-        """The map from sheet px to logical px of this widget."""
-        return Affine.scaling(1 / self.ratio).after(self.viewport.to_device)
-
-    def to_sheet(self, x: float, y: float) -> tuple[float, float]:
-        """Return the sheet point at a logical point."""
-        return self.viewport.to_sheet(x * self.ratio, y * self.ratio)
 
     def set_viewport(self, viewport: Viewport, *, is_fitted: bool = False) -> None:
         """Look at another part; the last frame stands in until the new one comes."""
@@ -169,10 +146,6 @@ class Bench(QWidget):
         # Of what is dragged elsewhere the lines come with the picture.
         if self.driver.is_active or not self._session.is_previewing:
             self.show_soon()
-
-    def show_soon(self) -> None:
-        """Be painted anew; what is dragged waits for the next picture, but not for long."""
-        self._repaint.begin()
 
     def _sheet_shown(self) -> tuple[str, float, float]:
         sheet = self._session.sheet

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from glasscap.app.bench import overlay, points_overlay, typing
+from glasscap.app.bench.canvas import Canvas
 from glasscap.app.bench.item_lines import ItemLines
 from glasscap.app.bench.pills import Pills, pill_width
+from glasscap.app.bench.pointer_driver import PointerDriver
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
 from glasscap.app.theme.style import colours
@@ -22,9 +22,6 @@ from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
 from glasscap.editor.handles import contents_frame
 from glasscap.editor.tools.aim import PLACING_MASK
-
-if TYPE_CHECKING:
-    from glasscap.app.bench.bench import Bench
 
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
@@ -39,8 +36,8 @@ _SAID_FROM_SIDES, _SAID_FROM_TOP = 8, 6
 class BenchPainting:
     """Paints one bench from its session, its tool and the last frame."""
 
-    def __init__(self, session: Session, bench: Bench) -> None:
-        self._session, self._bench = session, bench
+    def __init__(self, session: Session, bench: Canvas, driver: PointerDriver) -> None:
+        self._session, self._bench, self._driver = session, bench, driver
         self._drop_target: str | None = None
         self._lines = ItemLines(session, bench)
         self._beneath, self._ground = KeptLayer(is_opaque=True), KeptLayer(is_opaque=True)
@@ -170,7 +167,7 @@ class BenchPainting:
         path = None if session.part is None or seen is None else overlay.shape_path(seen, to_view)
         if path is not None:
             overlay.draw_line(painter, path, LINE_TEAL, is_dashed=True)
-        shown = self._bench.driver.shown
+        shown = self._driver.shown
         if shown is not None:
             if shown.way is not None:
                 overlay.draw_way(painter, shown.way, to_view)
@@ -180,12 +177,7 @@ class BenchPainting:
     def _has_lines(self) -> bool:
         """Whether the selected cutout's lines and handles show."""
         session = self._session
-        return (
-            not session.is_finishing
-            or self._bench.driver.is_active
-            or self._bench.underMouse()
-            or session.is_wire
-        )
+        return not session.is_finishing or self._driver.is_active or self._bench.underMouse() or session.is_wire
 
     @property
     def _is_drawing(self) -> bool:
@@ -197,7 +189,7 @@ class BenchPainting:
 
     def _paint_handles(self, painter: QPainter) -> None:
         """Paint the handles of what is selected, and the frame round several."""
-        session, driver, to_view = self._session, self._bench.driver, self._bench.to_view
+        session, driver, to_view = self._session, self._driver, self._bench.to_view
         if self._is_drawing or not session.selected or session.aim is PLACING_MASK:
             return
         handles, frame = driver.handles(), driver.frame()
@@ -209,23 +201,23 @@ class BenchPainting:
         overlay.draw_forms(painter, driver.forms(), to_view, session.corner)
 
     def _paint_points(self, painter: QPainter, to_view: Affine) -> None:
-        nodes = self._bench.driver.nodes()
+        nodes = self._driver.nodes()
         if nodes:
-            points_overlay.draw_points(painter, nodes, self._bench.driver.chosen, to_view)
-        shown = self._bench.driver.shown
+            points_overlay.draw_points(painter, nodes, self._driver.chosen, to_view)
+        shown = self._driver.shown
         if shown is not None and shown.band is not None:
             points_overlay.draw_band(painter, shown.band, to_view)
 
     def _paint_sketch(self, painter: QPainter, to_view: Affine) -> None:
-        sketched = self._bench.driver.sketching.shown
+        sketched = self._driver.sketching.shown
         if sketched is not None:
             points_overlay.draw_sketch(painter, sketched, to_view)
             if self._bench.underMouse():
-                points_overlay.draw_brush(painter, sketched, QPointF(*self._bench.driver.at), to_view)
+                points_overlay.draw_brush(painter, sketched, QPointF(*self._driver.at), to_view)
 
     def _paint_magnifier(self, painter: QPainter, shown: BenchFrame | None) -> None:
         """Show what lies under the pointer enlarged, while points are set or moved."""
-        driver, session = self._bench.driver, self._session
+        driver, session = self._driver, self._session
         is_setting = session.sketch is not None or (session.is_editing_points and driver.is_active)
         if shown is None or not is_setting or not self._bench.underMouse():
             return
@@ -242,7 +234,7 @@ class BenchPainting:
 
     def _paint_words(self, painter: QPainter, words: str) -> None:
         """Paint what dragging does, the gaps to neighbours, and beside the pointer what it has done so far."""
-        bench, driver, pills = self._bench, self._bench.driver, Pills(painter)
+        bench, driver, pills = self._bench, self._driver, Pills(painter)
         pills.draw(words, [QPointF(bench.width() / 2, bench.height() - BAR_RESERVE + 2)], size_px=11)
         shown, sketched = driver.shown, driver.sketching.shown
         if shown is not None:

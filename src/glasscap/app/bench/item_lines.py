@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import partial, reduce
-from typing import TYPE_CHECKING, NamedTuple
+from typing import NamedTuple
 
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QColor, QPainter, QPainterPath
 
 from glasscap.app.bench import overlay
+from glasscap.app.bench.canvas import Canvas
 from glasscap.app.bench.pills import draw_pill, pill_width
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import LINE_AMBER, LINE_TEAL
@@ -23,9 +24,6 @@ from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.handles import Frame, contents_frame
 from glasscap.editor.tools.aim import PLACING_MASK
 from glasscap.editor.tools.place_mask import mask_frame
-
-if TYPE_CHECKING:
-    from glasscap.app.bench.bench import Bench
 
 # What a shape without a photo says; px that it keeps from the shape's sides.
 _WAITING, _PILL_ROOM = "Drop a photo here", 24
@@ -55,7 +53,7 @@ class _Look(NamedTuple):
 class ItemLines:
     """Paints the lines of cutouts; each one's are kept as a picture while they stay the same."""
 
-    def __init__(self, session: Session, bench: Bench) -> None:
+    def __init__(self, session: Session, bench: Canvas) -> None:
         self._session, self._bench = session, bench
         self._kept = KeptPictures(_KEPT_BYTES)
         self._layers = {False: KeptLayer(), True: KeptLayer()}

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QMouseEvent
 
+from glasscap.app.bench.canvas import Canvas
 from glasscap.app.bench.sketch_driver import SketchDriver
 from glasscap.app.session import Session
 from glasscap.core.document.arranging.grips import Grip, held
@@ -38,16 +37,13 @@ from glasscap.editor.tools.scale import scale
 from glasscap.editor.tools.select_band import select_band
 from glasscap.editor.tools.turn import turn
 
-if TYPE_CHECKING:
-    from glasscap.app.bench.bench import Bench
-
 _HANDLE_REACH, _SNAP_REACH, _TURN_REACH, _ROUND_REACH, _DRAG_START = 10, 6, 30, 22, 3
 
 
 class PointerDriver:
     """One drag at a time: previews while it lasts, one step on release, nothing on Escape."""
 
-    def __init__(self, session: Session, bench: Bench) -> None:
+    def __init__(self, session: Session, bench: Canvas) -> None:
         self._session, self._bench = session, bench
         self._tool: Tool | None = None
         self._waiting: tuple[PointerEvent, QPointF] | None = None

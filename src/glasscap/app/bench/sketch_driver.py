@@ -3,17 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from glasscap.app.bench.canvas import Canvas
 from glasscap.app.session import Session
 from glasscap.core.errors import GlassCapError
 from glasscap.editor.sketches.sketch import EventKind, Sketch, SketchEvent, SketchKind, SketchShown
 from glasscap.editor.tools.pointer import Edit, PointerEvent
-
-if TYPE_CHECKING:
-    from glasscap.app.bench.bench import Bench
 
 # How often a sketch that waits for a thread is asked.
 _TICK_MS = 60
@@ -30,7 +27,7 @@ class SketchDriver(QObject):
     def __init__(
         self,
         session: Session,
-        bench: Bench,
+        bench: Canvas,
         begin: Callable[[SketchKind], Sketch],
         where: Callable[[], tuple[float, float]],
         finish: Callable[[Edit | None], None],

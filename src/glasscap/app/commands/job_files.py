@@ -152,7 +152,7 @@ class JobFiles(QObject):
         try:
             yield from waited(
                 f"Saving {path.name}",
-                lambda ticket: save_job(path, job, store, job_preview(job, store), ticket.check),
+                lambda ticket: save_job(path, job, store, job_preview(job, store), ticket.report),
                 may_go_on=True,
             )
         except CancelledError:

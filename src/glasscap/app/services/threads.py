@@ -43,7 +43,7 @@ def stay_behind(rank: Rank = UNWATCHED) -> None:
     """Let the system give the processor to others before this thread and those it starts."""
     thread, program = get_native_id(), os.getpid()
     behind = min(os.getpriority(os.PRIO_PROCESS, program) + rank.niceness, _NICEST)
-    # Coming forward again, as work begun by other work would, is allowed to nobody.
+    # A thread begun by one that stays behind stays behind, too: the system lets no thread raise its own priority.
     os.setpriority(os.PRIO_PROCESS, thread, max(behind, os.getpriority(os.PRIO_PROCESS, thread)))
 
 

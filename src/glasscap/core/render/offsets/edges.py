@@ -85,10 +85,10 @@ class Edges:
         return self._cache.get(("outline", self.key, offset), lambda: self._made(offset), nbytes_of)
 
     def filling_polygons(self, offset: OffsetKey) -> tuple[Points, ...]:
-        """Return contours that wind around what lies within a parallel outline, and around nothing else.
+        """Return the contours of an offset curve, to be filled by the non-zero rule.
 
-        Those of what moves may do so more than once: that takes a part of the time. But around a hole that would
-        be taken from the ground as often.
+        While something moves, contours may overlap: such curves are made in a part of the time. Around a hole
+        they never overlap, because each is taken away from what surrounds it.
         """
         is_at_rest = self.key.flatness == FLATNESS
         if is_at_rest or offset == OUTLINE or offset.holds is not None or self._ground is not None:

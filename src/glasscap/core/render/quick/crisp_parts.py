@@ -36,7 +36,7 @@ class CrispParts(Struct, frozen=True, eq=False):
     bevel: BevelPlanes | None = None
 
     def begin(self, box: PixelBox, writing: Writing) -> Begin:
-        """Return how work on a box is begun: at once where pixels must be made, so that one thread does."""
+        """Return how copying a box is begun: in another thread if all its pixels exist, else at once here."""
         copied = self.content.copied
         return writing.begin if copied is not None and copied.holds(box) else at_once
 
