@@ -101,8 +101,6 @@ def test_a_job_is_listed_changed_rendered_and_written(job_path: Path, tmp_path: 
     path = job.save(tmp_path / "other.glasscap")
     again = glasscap.open(path)
     assert np.array_equal(again.render("Blue plate").array, job.render("Blue plate").array)
-    written = again.export(tmp_path / "new" / "out")
-    assert written and all(p.stat().st_size > 100 for p in written)
     # The job it came from is as it was.
     assert np.array_equal(glasscap.open(job_path).render("Blue plate").array, before)
     with pytest.raises(glasscap.GlassCapError, match="no cutout or sheet has this name"):
