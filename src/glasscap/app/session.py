@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject, Signal
 
 from glasscap.app.in_hand import InHand
 from glasscap.app.runs import current_run
+from glasscap.app.tool_at_work import Drawing, ToolAtWork, is_for_one_cutout
 from glasscap.core.document.arranging.grips import Grip
 from glasscap.core.document.edits.naming import named_after_contents
 from glasscap.core.document.model.backdrop import Backdrop
@@ -58,12 +59,8 @@ class Session(QObject):
         self._chosen_last: tuple[str, ...] = ()
         self.open_group: str | None = None
         self.grip: Grip = "together"
-        self.drawing: str | None = None
-        self.aim: Aim | None = None
-        self.sketch: SketchKind | None = None
-        self.is_editing_points = False
+        self.tool: ToolAtWork = None
         self.chosen_points: frozenset[Place] = frozenset()
-        self.is_library_open = self.is_typing = False
         self.pending: Callable[[], object] | None = None
         self._in_hand: InHand | None = None
         self._run: object = None
@@ -90,6 +87,36 @@ class Session(QObject):
     def is_previewing(self) -> bool:
         """Whether a drag goes on."""
         return self._previewed is not None
+
+    @property
+    def drawing(self) -> str | None:
+        """The shape that the next drag draws, by its name."""
+        return self.tool.shape if isinstance(self.tool, Drawing) else None
+
+    @property
+    def aim(self) -> Aim | None:
+        """The tool that waits for a drag."""
+        return self.tool if isinstance(self.tool, Aim) else None
+
+    @property
+    def sketch(self) -> SketchKind | None:
+        """The way of drawing in several clicks."""
+        return self.tool if isinstance(self.tool, SketchKind) else None
+
+    @property
+    def is_library_open(self) -> bool:
+        """Whether the shape library lies over the bench."""
+        return self.tool == "library"
+
+    @property
+    def is_editing_points(self) -> bool:
+        """Whether the points of the selected cutout's shape are shown for editing."""
+        return self.tool == "points"
+
+    @property
+    def is_typing(self) -> bool:
+        """Whether letters are typed on the bench."""
+        return self.tool == "typing"
 
     @property
     def is_shaping(self) -> bool:
@@ -321,8 +348,8 @@ class Session(QObject):
         is_gone = kept != self.selected
         if is_gone:
             self.selected, self.part = kept, None
-            self.aim = self.sketch = None
-            self.is_editing_points = self.is_typing = False
+            if is_for_one_cutout(self.tool):
+                self.tool = None
         if is_left or is_gone:
             self.view_changed.emit()
 
@@ -361,9 +388,9 @@ class Session(QObject):
     def _put_away_for_others(self) -> None:
         """Leave the tools that belong to the cutout selected so far; the library stays open."""
         self.settle()
-        self.aim = self.sketch = None
-        self.is_typing = False
-        self.is_editing_points, self.chosen_points = False, frozenset()
+        if is_for_one_cutout(self.tool):
+            self.tool = None
+        self.chosen_points = frozenset()
 
     def toggle_selected(self, item_id: str) -> None:
         """Add an item to the selection, or take it out."""
@@ -387,45 +414,37 @@ class Session(QObject):
 
     def set_drawing(self, shape: str | None) -> None:
         """Begin drawing a shape on the bench, or stop."""
-        if shape != self.drawing:
-            self._put_tools_away()
-            self.drawing = shape
-            self.view_changed.emit()
+        self._set_tool(None if shape is None else Drawing(shape), shape != self.drawing)
 
     def set_aim(self, aim: Aim | None) -> None:
         """Give the next drags on the bench to a tool, or back to what the grip holds."""
-        if aim is not None:
-            self._put_tools_away()
-        self.aim = aim
-        self.view_changed.emit()
+        if aim is None and self.aim is not None:
+            self.tool = None
+        if aim is None:
+            self.view_changed.emit()
+        else:
+            self._set_tool(aim, True)
 
     def set_library(self, is_open: bool) -> None:
         """Show the shape library over the bench, or put it away."""
-        if is_open != self.is_library_open:
-            if is_open:
-                self._put_tools_away()
-            self.is_library_open = is_open
-            self.view_changed.emit()
+        self._set_tool("library" if is_open else None, is_open != self.is_library_open)
 
     def set_sketch(self, sketch: SketchKind | None) -> None:
         """Begin a way of drawing in several clicks, or leave it."""
-        if sketch is not self.sketch:
-            self._put_tools_away()
-            self.sketch = sketch
-            self.view_changed.emit()
+        self._set_tool(sketch, sketch is not self.sketch)
 
     def set_editing_points(self, is_on: bool) -> None:
         """Show the points of the selected cutout's shape for editing, or put them away."""
-        if is_on != self.is_editing_points:
-            self._put_tools_away()
-            self.is_editing_points = is_on
-            self.view_changed.emit()
+        self._set_tool("points" if is_on else None, is_on != self.is_editing_points)
 
     def set_typing(self, is_on: bool) -> None:
         """Type into the selected letters on the bench, or leave off."""
-        if is_on != self.is_typing:
+        self._set_tool("typing" if is_on else None, is_on != self.is_typing)
+
+    def _set_tool(self, tool: ToolAtWork, is_change: bool) -> None:
+        if is_change:
             self._put_tools_away()
-            self.is_typing = is_on
+            self.tool = tool
             self.view_changed.emit()
 
     def choose_points(self, points: frozenset[Place]) -> None:
@@ -437,8 +456,7 @@ class Session(QObject):
     def _put_tools_away(self) -> None:
         """Leave whatever takes the bench's clicks for itself."""
         self.settle()
-        self.drawing = self.aim = self.sketch = None
-        self.is_library_open = self.is_editing_points = self.is_typing = False
+        self.tool = None
         self.chosen_points = frozenset()
 
     def choose_corner(self, corner: int | None) -> None:

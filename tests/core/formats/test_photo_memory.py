@@ -17,7 +17,7 @@ from glasscap.core.formats.photo import read_photo
 from glasscap.core.formats.tags import Tags
 from tests.samples import noise_rgba
 
-WIDTH, HEIGHT = 4000, 3000
+WIDTH, HEIGHT = 3200, 2400
 # A small photo of the same kind is read first: libraries are loaded then.
 _MEASURE = """
 import resource, sys
