@@ -13,6 +13,7 @@ from glasscap.core.errors import ExportError
 from glasscap.core.formats import avif_process
 from glasscap.core.formats.metadata import with_density
 from glasscap.core.formats.own_process import GaveUpError
+from glasscap.core.formats.row_bands import bands
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes
 
@@ -90,9 +91,12 @@ def _is_exact(colour: str, how: dict[str, Any]) -> bool:
 
 def over_colour(rgba: Bytes, colour: str) -> Bytes:
     """Return straight pixels laid over an opaque colour, uint8 of shape (h, w, 3), round half up."""
-    alpha = rgba[..., 3:].astype(np.uint32)
     beneath = np.array(rgba_of(colour)[:3], np.uint32)
-    return ((rgba[..., :3] * alpha + beneath * (255 - alpha) + 127) // 255).astype(np.uint8)
+    out = np.empty((*rgba.shape[:2], 3), np.uint8)
+    for rows in bands(*rgba.shape[:2]):
+        alpha = rgba[rows, :, 3:].astype(np.uint32)
+        out[rows] = (rgba[rows, :, :3] * alpha + beneath * (255 - alpha) + 127) // 255
+    return out
 
 
 def _check_side(name: str, rgba: Bytes, most: int) -> None:
