@@ -6,12 +6,14 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PIL import Image
 
 import glasscap
 from glasscap.demo.job import demo_job
 from glasscap.files.jobs import save_job
-from tests.samples import noise_rgba, png_photo
+from glasscap.files.locks import JobHold
+from tests.samples import noise_rgba, photo_job, png_photo
 
 
 @pytest.fixture(scope="module")
@@ -40,6 +42,13 @@ def test_a_pillow_image_of_any_mode_is_read(tmp_path: Path) -> None:
         assert (
             np.abs(picture.array[..., :3].astype(int) - np.asarray(whole.convert(mode).convert("RGB"))).max() <= 1
         )
+
+
+def test_a_pillow_image_of_sixteen_bits_is_rounded() -> None:
+    """65535 / 255 = 257: the level v stands for v times 257."""
+    levels = np.arange(0, 4800, dtype=np.uint16).reshape(60, 80) * 13
+    picture = glasscap.cut(Image.fromarray(levels), shape="rectangle")
+    assert np.array_equal(picture.array[..., 0], np.round(levels / 257).astype(np.uint8))
 
 
 @pytest.mark.parametrize(
@@ -105,6 +114,48 @@ def test_a_job_is_listed_changed_rendered_and_written(job_path: Path, tmp_path: 
     assert np.array_equal(glasscap.open(job_path).render("Blue plate").array, before)
     with pytest.raises(glasscap.GlassCapError, match="no cutout or sheet has this name"):
         job.render("Nobody")
+
+
+def test_a_job_saved_elsewhere_still_finds_its_linked_photos(tmp_path: Path) -> None:
+    job, store = photo_job(png_photo(80, 60))
+    (tmp_path / "jug.png").write_bytes(store.data(job.photos[0]))
+    linked = replace(job, photos=(replace(job.photos[0], name="jug.png", link="jug.png"),))
+    save_job(tmp_path / "here.glasscap", linked, store)
+    (tmp_path / "there").mkdir()
+    opened = glasscap.open(tmp_path / "here.glasscap")
+    again = glasscap.open(opened.save(tmp_path / "there" / "other.glasscap"))
+    assert again.problems == ()
+    assert again.job.photos[0].link == "../jug.png"
+    assert np.array_equal(again.render("Sheet 1").array, opened.render("Sheet 1").array)
+
+
+def test_a_job_that_is_open_in_a_window_is_left_alone(job_path: Path, tmp_path: Path) -> None:
+    path = tmp_path / "held.glasscap"
+    glasscap.open(job_path).save(path)
+    hold = JobHold()
+    assert hold.take(path)
+    with pytest.raises(glasscap.GlassCapError, match="open in a window"):
+        glasscap.open(path).save()
+    hold.take(None)
+    glasscap.open(path).save()
+
+
+def test_a_name_that_several_have_is_refused(tmp_path: Path) -> None:
+    job, store = photo_job(png_photo(80, 60))
+    twin = replace(job.sheets[0], id="twin", items=())
+    save_job(tmp_path / "twins.glasscap", replace(job, sheets=(*job.sheets, twin)), store)
+    opened = glasscap.open(tmp_path / "twins.glasscap")
+    with pytest.raises(glasscap.GlassCapError, match="2 sheets have this name"):
+        opened.render(opened.sheets[0].name)
+    assert opened.render("twin").size == opened.render(opened.sheets[0].id).size
+
+
+@pytest.mark.parametrize(
+    "how", [{"stroke": "12"}, {"stroke": 12}, {"stroke": [(1,)]}, {"shadow": 3}, {"shadow": ["x"]}]
+)
+def test_what_is_no_finish_says_so_in_one_line(how: dict[str, object]) -> None:
+    with pytest.raises(glasscap.GlassCapError, match=r"is no (stroke|shadow)"):
+        glasscap.cut(png_photo(40, 30), **how)
 
 
 def test_importing_the_package_loads_next_to_nothing() -> None:

@@ -418,12 +418,12 @@ class Session(QObject):
 
     def set_aim(self, aim: Aim | None) -> None:
         """Give the next drags on the bench to a tool, or back to what the grip holds."""
-        if aim is None and self.aim is not None:
-            self.tool = None
-        if aim is None:
-            self.view_changed.emit()
-        else:
+        if aim is not None:
             self._set_tool(aim, True)
+            return
+        if self.aim is not None:
+            self.tool = None
+        self.view_changed.emit()
 
     def set_library(self, is_open: bool) -> None:
         """Show the shape library over the bench, or put it away."""

@@ -6,10 +6,10 @@ import sys
 from pathlib import Path
 
 from glasscap.core.document.model.job import Job
-from glasscap.core.errors import CallError, FileProblemError
+from glasscap.core.errors import CallError
 from glasscap.core.formats.job import ENDING
 from glasscap.files.jobs import OpenedJob, job_preview, open_job, relinked, save_job
-from glasscap.files.locks import is_held
+from glasscap.files.locks import refuse_held
 from glasscap.files.photo_links import embedded, linked
 
 HELP = "write a job file in today's version, with photos embedded or linked"
@@ -30,8 +30,7 @@ def run(call: argparse.Namespace) -> None:
     source, target = Path(call.job), Path(call.output)
     if target.suffix != ENDING:
         raise CallError("--output", f"{target.name} does not end in {ENDING}", f"write {target.stem}{ENDING}")
-    if is_held(target):
-        raise FileProblemError(target.name, "it is open in a window", "close it there or write another file")
+    refuse_held(target)
     opened = open_job(source)
     for problem in opened.problems:
         print(f"glasscap: {problem.line}", file=sys.stderr)

@@ -73,6 +73,12 @@ def is_held(path: Path) -> bool:
     return not is_free
 
 
+def refuse_held(path: Path) -> None:
+    """Raise FileProblemError for a job file that is open in a window."""
+    if is_held(path):
+        raise FileProblemError(path.name, "it is open in a window", "close it there or write another file")
+
+
 def _lock_for(path: Path) -> Path:
     folder = state_folder() / "open"
     with contextlib.suppress(OSError):

@@ -113,8 +113,11 @@ def _strokes(given: Any) -> tuple[Stroke, ...]:
     if given is None:
         return ()
     is_pair = isinstance(given, tuple) and len(given) == 2 and isinstance(given[1], str)
-    several = [given] if isinstance(given, Stroke) or is_pair else list(given)
-    return tuple(s if isinstance(s, Stroke) else Stroke(float(s[0]), ColourPaint(s[1])) for s in several)
+    several = [given] if isinstance(given, Stroke) or is_pair else given
+    try:
+        return tuple(s if isinstance(s, Stroke) else Stroke(float(s[0]), ColourPaint(s[1])) for s in several)
+    except (TypeError, ValueError, LookupError) as error:
+        raise CallError("stroke", f"{given!r} is no stroke", "give Stroke(...) or (width, colour)") from error
 
 
 def _shadows(given: Any) -> tuple[Shadow, ...]:
@@ -122,4 +125,7 @@ def _shadows(given: Any) -> tuple[Shadow, ...]:
         return ()
     if given is True:
         return (Shadow(),)
-    return (given,) if isinstance(given, Shadow) else tuple(given)
+    several = [given] if isinstance(given, Shadow) else given
+    if not isinstance(several, (list, tuple)) or not all(isinstance(s, Shadow) for s in several):
+        raise CallError("shadow", f"{given!r} is no shadow", "give Shadow(...), several, or True")
+    return tuple(several)

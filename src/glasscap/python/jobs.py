@@ -1,11 +1,13 @@
 """Jobs in Python: opened, looked through, changed, rendered, written."""
 
+from collections.abc import Sequence
 from pathlib import Path
+from typing import TypeVar
 
 from msgspec import Struct
 
 from glasscap.core.document.edits.items import swap_photo
-from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.job import Cutout, Job, Sheet
 from glasscap.core.document.model.query import items_of
 from glasscap.core.document.outputs.rows import live_outputs
 from glasscap.core.errors import CallError, ExportError
@@ -15,10 +17,13 @@ from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import Crop, plan_cutout, plan_sheet
 from glasscap.files.atomic import make_folder
 from glasscap.files.exporting import Policy, export_rows, targets_of
-from glasscap.files.jobs import job_preview, open_for_output, save_job
+from glasscap.files.jobs import job_preview, open_for_output, relinked, save_job
+from glasscap.files.locks import refuse_held
 from glasscap.files.photos import photo_from_bytes
 from glasscap.python.pictures import FinishedPicture
 from glasscap.python.sources import Photo, bytes_of
+
+Thing = TypeVar("Thing", Cutout, Sheet)
 
 
 class Named(Struct, frozen=True):
@@ -56,9 +61,9 @@ class OpenJob:
 
         Raises GlassCapError: CallError for an unknown name or one that several have.
         """
-        sheets = [s for s in self._job.sheets if name in (s.id, s.name)]
-        if sheets:
-            plan = plan_sheet(self._job, sheets[0], crop=crop or "sheet", scale=scale)
+        if any(name in (s.id, s.name) for s in self._job.sheets):
+            found_sheet = _the_one(name, self._job.sheets, "sheet")
+            plan = plan_sheet(self._job, found_sheet, crop=crop or "sheet", scale=scale)
         else:
             found = self._cutout(name)
             sheet = next(s for s, i in items_of(self._job) if i.id == found.id)
@@ -93,19 +98,27 @@ class OpenJob:
     def save(self, path: str | Path | None = None) -> Path:
         """Write the job, to where it came from unless said; return the path. Raises GlassCapError."""
         target = self.path if path is None else Path(path)
-        save_job(target, self._job, self._photos, job_preview(self._job, self._photos))
-        self.path = target
+        refuse_held(target)
+        # Links to photos lead to the same files from the new place.
+        job = relinked(self._job, self.path.parent, target.parent)
+        save_job(target, job, self._photos, job_preview(job, self._photos))
+        self._job, self.path = job, target
         return target
 
     def _cutout(self, name: str) -> Cutout:
         cutouts = [i for _, i in items_of(self._job) if isinstance(i, Cutout)]
-        found = [i for i in cutouts if i.id == name] or [i for i in cutouts if i.name == name]
-        if not found:
+        if not any(name in (i.id, i.name) for i in cutouts):
             names = ", ".join(sorted({i.name for i in cutouts})) or "none"
             raise CallError(name, "no cutout or sheet has this name", f"there are: {names}")
-        if len(found) > 1:
-            raise CallError(name, f"{len(found)} cutouts have this name", "use the id")
-        return found[0]
+        return _the_one(name, cutouts, "cutout")
+
+
+def _the_one(name: str, things: Sequence[Thing], what: str) -> Thing:
+    """Return the thing of an id, or else of a name. Raises CallError where several have that name."""
+    found = [t for t in things if t.id == name] or [t for t in things if t.name == name]
+    if len(found) > 1:
+        raise CallError(name, f"{len(found)} {what}s have this name", "use the id")
+    return found[0]
 
 
 def open_job(path: str | Path) -> OpenJob:

@@ -53,6 +53,10 @@ def _rgba(array: NDArray[Any]) -> NDArray[np.uint8]:
 def _png(picture: Any) -> bytes:
     out = io.BytesIO()
     icc = picture.info.get("icc_profile")
-    whole = picture if picture.mode in ("RGB", "RGBA", "L", "LA") else picture.convert("RGBA")
+    try:
+        whole = picture if picture.mode in ("RGB", "RGBA", "L", "LA", "I;16") else picture.convert("RGBA")
+    except ValueError as error:
+        why = f"a picture of mode {picture.mode} is no photo"
+        raise CallError("photo", why, "convert it to RGB or RGBA") from error
     whole.save(out, "PNG", compress_level=1, **({"icc_profile": icc} if icc and whole is picture else {}))
     return out.getvalue()

@@ -47,8 +47,14 @@ def x(*words):
 class Hand:
     """One running program."""
 
-    def __init__(self, *arguments):
-        command = [os.environ["GLASSCAP_PYTHON"], "-m", "glasscap", *map(str, arguments)]
+    def __init__(self, *arguments, before=""):
+        """Start the program with some arguments, after other Python code of the scenario's."""
+        start = (
+            ["-c", f"{before}\nfrom glasscap.cli.main import program\nprogram()"]
+            if before
+            else ["-m", "glasscap"]
+        )
+        command = [os.environ["GLASSCAP_PYTHON"], *start, *map(str, arguments)]
         self.errors = Path(os.environ["HOME"], f"stderr-{time.time_ns()}")
         with self.errors.open("w") as errors:
             self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=errors)

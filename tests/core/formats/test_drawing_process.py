@@ -11,7 +11,7 @@ from glasscap.core.errors import PhotoError
 from glasscap.core.formats import drawing_process, own_process
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.drawing_process import drawn_png
-from glasscap.core.formats.own_process import give_up
+from glasscap.core.formats.own_process import GaveUpError, answer_of, give_up
 
 HALF = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="10" fill="#0b7a75"/></svg>'
 
@@ -98,3 +98,8 @@ def test_a_drawing_that_crashes_is_one_line_and_the_next_one_works(monkeypatch: 
         draw_artwork(HALF, "half.svg", 60)
     monkeypatch.setattr(drawing_process, "_PROGRAM", program)
     assert draw_artwork(HALF, "half.svg", 60).rgba.any()
+
+
+def test_a_process_that_reads_nothing_of_much_says_why_itself() -> None:
+    with pytest.raises(GaveUpError, match="no room"):
+        answer_of("import sys; sys.exit('no room')", [], [bytes(50_000_000), b"end"], longest_wait=60)

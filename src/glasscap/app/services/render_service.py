@@ -215,7 +215,8 @@ class RenderService(QObject):
         if is_memory_short():
             self._cache.cut_back(self._cache.capacity_bytes // 8)
         is_idle = self.is_idle
-        if is_much_held() or (is_idle and self._has_worked):
+        # Once at rest; while there is work, only near the bound.
+        if self._has_worked and (is_idle or is_much_held()):
             self._has_worked = not is_idle
             self._decoder.submit(give_back_freed)
 

@@ -32,8 +32,8 @@ def answer_of(
 ) -> bytes:
     """Run a Python program that reads all that is `given` before it answers; return its answer.
 
-    The program has the interpreter's own libraries, but not this package. With `into` the answer is written into
-    that array instead, of which it must have the size.
+    The program may import installed libraries, but not this package. With `into`, the answer fills that array
+    and must be as large.
 
     Raises
     ------
@@ -82,12 +82,11 @@ def _talk(
 ) -> tuple[bytes, bool]:
     assert process.stdin is not None
     assert process.stdout is not None
-    with process.stdin, process.stdout:
-        # A process that ends early says why itself.
-        with contextlib.suppress(BrokenPipeError):
-            for part in given:
-                process.stdin.write(part)
-            process.stdin.close()
+    # A process that ends early says why itself.
+    with contextlib.suppress(BrokenPipeError), process.stdin:
+        for part in given:
+            process.stdin.write(part)
+    with process.stdout:
         if into is None:
             answer = process.stdout.read()
             process.wait()
@@ -103,7 +102,7 @@ def _talk(
 
 
 def give_up(thread: int) -> None:
-    """Stop what a thread (its `ident`) waits for; to that the library has then given up."""
+    """Stop the process that a thread (its `ident`) waits for; the thread is told that the library gave up."""
     process = _running.get(thread)
     if process is not None:
         process.kill()

@@ -24,7 +24,9 @@ from glasscap.core.raster.pixels import Bytes, PhotoPixels
 # How a header names pictures of one colour channel, 8 and 16 bit, with and without alpha.
 GREY_MODES = ("1", "L", "LA", "I;16", "I;16B", "I")
 # Bytes held of each px while it is read at the most, by the decoder and in what is handed on; of others `_USUAL`.
-_BYTES_A_PX, _USUAL, _DEEP_BYTES, _TURNED_BYTES = {"WEBP": 9, "AVIF": 15}, 6, 17, 4
+_BYTES_A_PX, _USUAL = {"WEBP": 9, "AVIF": 15}, 6
+# The same of pictures of four inks and of 16 bits a channel; and more for one that is to be turned upright.
+_INKS, _DEEP_BYTES, _TURNED_BYTES = 9, 17, 4
 # Bits a channel of a TIFF that is read by `tiff_deep`.
 _DEEP = 16
 _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
@@ -93,7 +95,9 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
 def _check_memory(name: str, header: PhotoHeader) -> None:
     """Refuse a photo that there is no memory for, before any is taken. Raises PhotoTooBigError."""
     width, height = header.stored_size
-    each = _DEEP_BYTES if header.bits > 8 else _BYTES_A_PX.get(header.format, _USUAL)
+    each = _INKS if header.mode == "CMYK" else _BYTES_A_PX.get(header.format, _USUAL)
+    if header.bits > 8:
+        each = _DEEP_BYTES
     if header.orientation > 1:
         each += _TURNED_BYTES
     needed, found = width * height * each, memory()

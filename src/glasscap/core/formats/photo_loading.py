@@ -42,7 +42,11 @@ def load(data: bytes, name: str) -> Bytes | Image.Image:
         own = Image.core.map_buffer(rgba, image.size, "raw", 0, (image.mode, 0, 1))  # type: ignore[attr-defined]
         image.im = own
         image.load()
-    except (*DECODER_FAULTS, GaveUpError) as error:
+    except GaveUpError as error:
+        raise PhotoError(
+            name, f"it cannot be read ({error})", "close other programs, or fetch it anew"
+        ) from error
+    except DECODER_FAULTS as error:
         raise PhotoError(name, f"the file is cut short or damaged ({error})", "fetch it anew") from error
     if image.im is not own:
         # The library put another picture in its place.
