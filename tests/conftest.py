@@ -31,8 +31,7 @@ def own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monk
 def no_thread_is_left() -> Iterator[None]:
     before = set(threading.enumerate())
     yield
-    # The one thread that copies aside is the process's own.
-    fresh = [t for t in threading.enumerate() if t not in before and not t.name.startswith("aside")]
+    fresh = [t for t in threading.enumerate() if t not in before]
     for thread in fresh:
         # Work that was told to stop ends at its next check, and may come last on a busy machine.
         thread.join(30.0)

@@ -10,7 +10,6 @@ import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
 
-from glasscap.core.aside import Aside, at_once
 from glasscap.core.geometry.outline import Ints, Points
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage
@@ -81,15 +80,11 @@ def _cells_on(layer: CoveredPixels) -> tuple[Ints, Ints, Points]:
 
 
 def _copy_runs(out: Bytes, box: PixelBox, layer: CoveredPixels) -> None:
-    """Copy a layer's full pixels; another thread copies the upper half of them meanwhile."""
+    """Copy a layer's full pixels."""
     part = box.intersection(layer.box)
-    middle = (part.y0 + part.y1) // 2
-    with Aside() as aside:
-        for y0, y1, begin in ((part.y0, middle, aside.begin), (middle, part.y1, at_once)):
-            half = PixelBox(part.x0, y0, part.x1, y1)
-            if not half.is_empty:
-                to, source = view_of(out, box, half), view_of(layer.pixels, layer.box, half)
-                copy_runs(words(to), words(source), layer.coverage.runs_in(half), begin)
+    if not part.is_empty:
+        to, source = view_of(out, box, part), view_of(layer.pixels, layer.box, part)
+        copy_runs(words(to), words(source), layer.coverage.runs_in(part))
 
 
 def _solid(out: Bytes, box: PixelBox, layers: Sequence[CoveredPixels]) -> None:

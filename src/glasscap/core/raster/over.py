@@ -1,34 +1,19 @@
 """Premultiplied bytes laid over one another: top + (1 - alpha of top) below (Porter-Duff over)."""
 
 from collections.abc import Sequence
-from functools import partial
 
 import cv2
 import numpy as np
 
-from glasscap.core.aside import Aside
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 
 # A translucent pixel picked by itself takes as long as so many pixels of a whole box.
 _PICKED = 80
-# Fewer bytes are laid over sooner than a half of them is handed over.
-_SHARED_BYTES = 1 << 20
 
 
 def lay_over(below: Bytes, top: Bytes) -> None:
     """Lay premultiplied pixels over others, in place; shape (h, w, 4), rounded to the nearest level."""
-    middle = len(top) // 2
-    if top.size < _SHARED_BYTES or not middle:
-        _lay_over(below, top)
-        return
-    # A half each for two processors.
-    with Aside() as aside:
-        aside.begin(partial(_lay_over, below[middle:], top[middle:]), top.size // 2)
-        _lay_over(below[:middle], top[:middle])
-
-
-def _lay_over(below: Bytes, top: Bytes) -> None:
     alpha = np.asarray(cv2.extractChannel(top, 3), np.uint8)
     translucent = np.asarray(cv2.inRange(alpha, 1, 254))
     if cv2.countNonZero(translucent) * _PICKED > alpha.size:

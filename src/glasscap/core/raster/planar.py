@@ -7,7 +7,6 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from glasscap.core.aside import Begin, at_once
 from glasscap.core.raster.picking import starts_of_runs
 from glasscap.core.raster.pixels import Bytes, Planar, Plane
 from glasscap.core.raster.resample import Quality
@@ -97,7 +96,6 @@ class Writing(NamedTuple):
     `fade(out, content, share, below, factor, colour)`: opaque content of which a share is seen, over a colour
     whose alpha is `below` times factor, all 0 to 1.
     `multiply(out, content, factors, added)`: see `multiplied_by`.
-    `begin(work, size)`: how work on so many bytes is begun; see `Aside`.
     """
 
     planes: Callable[[Planar], Bytes]
@@ -105,7 +103,6 @@ class Writing(NamedTuple):
     fade: Callable[[Bytes, Bytes, Plane, Plane, float, Sequence[float]], None]
     multiply: Multiply
     is_straight: bool
-    begin: Begin = at_once
 
 
 def _premultiplied_tint(out: Bytes, plane: Plane, factor: float, colour: Sequence[float]) -> None:

@@ -6,7 +6,6 @@ from typing import NamedTuple
 
 import numpy as np
 
-from glasscap.core.aside import Begin
 from glasscap.core.geometry.outline import Ints
 from glasscap.core.raster.coverage import Runs, expanded
 from glasscap.core.raster.picking import ends_of, kept, starts_of_runs
@@ -20,16 +19,11 @@ _PX_AT_A_TIME = 32_768
 _BLOCK_ROWS = 16
 
 
-def copy_runs(to: Words, source: Words, runs: Runs, begin: Begin) -> None:
-    """Begin to copy runs of pixels, each to its own place."""
+def copy_runs(to: Words, source: Words, runs: Runs) -> None:
+    """Copy runs of pixels, each to its own place."""
     parts = _in_blocks(runs)
-    blocks = list(parts.blocks())
-
-    def copy() -> None:
-        for y0, y1, x0, x1 in blocks:
-            to[y0:y1, x0:x1] = source[y0:y1, x0:x1]
-
-    begin(copy, to.nbytes)
+    for y0, y1, x0, x1 in parts.blocks():
+        to[y0:y1, x0:x1] = source[y0:y1, x0:x1]
     for y, x0, x1 in parts.long_runs():
         to[y, x0:x1] = source[y, x0:x1]
     row, step = one_long_row(to)

@@ -1,13 +1,11 @@
 """Stages of a plan: coverage, sampling, compositing, trimming; the picture."""
 
 from collections.abc import Callable
-from itertools import pairwise
 
 import numpy as np
 from msgspec.structs import replace
 from numpy.typing import NDArray
 
-from glasscap.core.aside import Aside
 from glasscap.core.document.model.job import Job, Sheet
 from glasscap.core.geometry.types import NOTHING, Box, PixelBox
 from glasscap.core.photos.cache import ValueCache
@@ -28,7 +26,7 @@ from glasscap.core.ticket import no_check
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256
 # Rows at a time with finishes: what is in work stays in the processor's cache; runs alone hardly need it.
-_FINE_ROWS, _CRISP_ROWS, _FIRST_ROWS = 128, 384, 384
+_FINE_ROWS, _CRISP_ROWS = 128, 384
 # Pixels that are there already take no memory either; so many are written in a twentieth of a second.
 _COPIED_ROWS, _COPIED_PX = 2048, 8_500_000
 _STRIP_LINES = 16
@@ -138,14 +136,11 @@ def _finished(plan: Plan, photos: PhotoSource, cache: ValueCache, check: Callabl
     rows = _CRISP_ROWS if are_runs(parts) else _FINE_ROWS
     if are_copied(parts):
         rows = max(_CRISP_ROWS, min(_COPIED_ROWS, _COPIED_PX // max(box.width, 1)))
-    with Aside() as aside:
-        writing = STRAIGHT._replace(begin=aside.begin)
-        # The first rows of the picture's memory are soon ready, all later ones by the time they are needed.
-        starts = [] if box.is_empty else [box.y0, *range(box.y0 + min(rows, _FIRST_ROWS), box.y1, rows)]
-        for y0, y1 in pairwise((*starts, box.y1)):
-            check()
-            cache.pause()
-            write_parts(out[y0 - box.y0 : y1 - box.y0], box._replace(y0=y0, y1=y1), parts, writing)
+    for y0 in () if box.is_empty else range(box.y0, box.y1, rows):
+        check()
+        cache.pause()
+        y1 = min(y0 + rows, box.y1)
+        write_parts(out[y0 - box.y0 : y1 - box.y0], box._replace(y0=y0, y1=y1), parts, STRAIGHT)
     picture = Picture(out, box.x0, box.y0)
     return picture.cut(_trimmed(box, lambda strip: picture.cut(strip).rgba)) if plan.is_trimmed else picture
 

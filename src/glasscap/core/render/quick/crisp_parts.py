@@ -7,7 +7,6 @@ import cv2
 import numpy as np
 from msgspec import Struct
 
-from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.outline import Ints
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, Planar, Plane
@@ -34,11 +33,6 @@ class CrispParts(Struct, frozen=True, eq=False):
     strokes: Sequence[StrokePaint]
     casts: Sequence[Cast]
     bevel: BevelPlanes | None = None
-
-    def begin(self, box: PixelBox, writing: Writing) -> Begin:
-        """Return how copying a box is begun: in another thread if all its pixels exist, else at once here."""
-        copied = self.content.copied
-        return writing.begin if copied is not None and copied.holds(box) else at_once
 
     def cast_spans(self, box: PixelBox) -> RowSpans:
         """Return the columns of each row of a box in which shadows and glows lie; their blurs are wide."""

@@ -27,7 +27,7 @@ class CrispRows:
         if hull.is_empty:
             return
         here, content = view_of(out, box, hull), self._parts.content.bytes(hull)
-        self._outlines.write_runs(here, content, hull, self._parts.begin(hull, writing))
+        self._outlines.write_runs(here, content, hull)
         self._outlines.write_cells(here, content, hull, writing)
 
     def _shaded(self, box: PixelBox) -> Callable[[PixelBox], "_Shaded"]:

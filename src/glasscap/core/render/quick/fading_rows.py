@@ -4,12 +4,10 @@ Within what fades lies the content's core, which does not; of a hole there the h
 """
 
 from collections.abc import Callable, Iterator
-from functools import partial
 from typing import NamedTuple
 
 import numpy as np
 
-from glasscap.core.aside import Finish, at_once, finish_all
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import Bytes, view_of
 from glasscap.core.raster.planar import Writing, weighted_planes
@@ -22,8 +20,6 @@ from glasscap.core.render.shares.feather import Fading
 
 # Px at both ends of a row or column in which an upright border may lie, together.
 _BORDER = 4
-# What is read and written of one pixel whose sum is made; and of one that is copied.
-_BYTES_SUMMED, _BYTES_COPIED = 20, 4
 
 
 class FadingRows:
@@ -59,18 +55,13 @@ class FadingRows:
 
     def _write_soft_and_core(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write all as though there were no strokes."""
-        groups: list[tuple[Bytes, PixelBox, _Columns]] = []
-        fades: list[Finish] = []
         for rows, columns in shaded_rows(box, self._columns(box)):
-            groups.append((view_of(out, box, rows), rows, columns))
-            fades += self._write_soft(*groups[-1], writing)
-        finish_all(fades)
-        # Copying needs nothing of the interpreter, outlines little else: they go well side by side.
-        for group in groups:
+            here = view_of(out, box, rows)
+            self._write_soft(here, rows, columns, writing)
             if self._fading.is_hole:
-                self._copy_around(*group, writing)
+                self._copy_around(here, rows, columns, writing)
             else:
-                self._copy_core(*group, writing)
+                self._copy(here, rows, rows._replace(x0=columns.first, x1=columns.end))
 
     @property
     def _is_laid_over(self) -> bool:
@@ -95,33 +86,17 @@ class FadingRows:
 
         return of
 
-    def _write_soft(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> Iterator[Finish]:
-        """Begin to write all but what does not fade as though there were no strokes."""
+    def _write_soft(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> None:
+        """Write all but what does not fade as though there were no strokes."""
         left, low, first, end, high, right = columns
-        begin = self._parts.begin(PixelBox(low, box.y0, max(high, low), box.y1), writing)
-        if first >= end and begin is not at_once:
-            first = end = max((low + high) // 2, low)
-        for x0, x1 in ((end, high), (low, first)):
-            work = partial(self._compose, out, box, x0, x1, writing)
-            yield begin(work, (x1 - x0) * box.height * _BYTES_SUMMED)
+        for x0, x1 in ((low, first), (end, high)):
+            self._compose(out, box, x0, x1, writing)
         before = min(low, right)
         bare = [(left, before), (max(high, left, before), right)]
         if self._fading.is_hole:
             bare = [(max(first, left), min(end, right))]
         for beneath in bare:
             self._parts.write_columns_beneath(out, box, beneath, writing)
-
-    def _copy_core(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> None:
-        """Copy what does not fade; only begin to where no stroke will lie."""
-        first, end = columns.first, columns.end
-        begin = self._parts.begin(PixelBox(first, box.y0, end, box.y1), writing)
-        low, high = (first, end) if begin is at_once else self._outlines.innermost.full_columns(box)
-        low = min(max(low, first), end)
-        high = max(min(high, end), low)
-        for x0, x1 in ((first, low), (high, end)):
-            self._copy(out, box, box._replace(x0=x0, x1=x1))
-        unseen = box._replace(x0=low, x1=high)
-        begin(partial(self._copy, out, box, unseen), (high - low) * box.height * _BYTES_COPIED)
 
     def _copy_around(self, out: Bytes, box: PixelBox, columns: "_Columns", writing: Writing) -> None:
         """Write what lies around a hole and its fade."""

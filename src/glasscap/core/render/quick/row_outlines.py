@@ -5,7 +5,6 @@ from itertools import pairwise, takewhile
 
 import numpy as np
 
-from glasscap.core.aside import Begin, at_once
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.coverage import Coverage, Runs, expanded
 from glasscap.core.raster.pixels import Bytes
@@ -54,14 +53,14 @@ class RowOutlines:
         """Return the part of a box in which the outermost outline lies."""
         return self._coverages[self._parts.weights.outermost].touched_box(box)
 
-    def write_runs(self, out: Bytes, content: Bytes, box: PixelBox, begin: Begin) -> None:
-        """Write content and strokes where either fills pixels; only begin to where no outline passes."""
+    def write_runs(self, out: Bytes, content: Bytes, box: PixelBox) -> None:
+        """Write content and strokes where either fills pixels, where no outline passes."""
         to, source = words(out), words(content)
-        copy_runs(to, source, self.innermost.runs_in(box), begin)
+        copy_runs(to, source, self.innermost.runs_in(box))
         for band in self._parts.weights.bands:
             if _is_bare(band):
                 # Pixels through which the inner outline passes are among these, and computed afterwards.
-                copy_runs(to, source, self._nested.between(band.inner, band.outer, box), at_once)
+                copy_runs(to, source, self._nested.between(band.inner, band.outer, box))
         self.fill_strokes(out, box)
 
     def fill_strokes(self, out: Bytes, box: PixelBox) -> None:

@@ -1,20 +1,15 @@
-"""Finished pictures of a photo full of detail, parts of which another thread copies."""
-
-from collections.abc import Callable
+"""Finished pictures of a photo full of detail: its bytes are copied where it lies on whole pixels."""
 
 import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from glasscap.core import aside
-from glasscap.core.aside import Aside, Finish
 from glasscap.core.document.model.finishes import Edge, Finishes
 from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import PixelBox
 from glasscap.core.raster.pixels import premultiplied
 from glasscap.core.raster.planar import STRAIGHT
-from glasscap.core.render import picture as picture_module
 from glasscap.core.render.compose.finished import FinishedPart, composed
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import Plan, plan_cutout
@@ -52,47 +47,15 @@ def plan_of(finishes: Finishes, shape: str, place: str = "on pixels") -> Plan:
     return plan_cutout(job, job.sheets[0], job.sheets[0].items[0])
 
 
-class AsLateAsPossible(Aside):
-    """Another thread that comes to nothing: all is left until its end is asked for."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.left: list[Callable[[], None]] = []
-
-    def __exit__(self, *error: object) -> None:
-        while self.left:
-            self.left.pop()()
-
-    def begin(self, work: Callable[[], None], size: int) -> Finish:
-        self.left.append(work)
-
-        def finish() -> None:
-            if work in self.left:
-                self.left.remove(work)
-                work()
-
-        return finish
-
-
 @pytest.mark.parametrize("place", PLACES)
 @pytest.mark.parametrize("shape", ["circle", "heart", "ring"])
 @pytest.mark.parametrize("look", [*LOOKS, *FADES])
-def test_a_picture_is_what_composing_gives_whenever_copies_are_made(
-    look: str, shape: str, place: str, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_picture_is_what_composing_gives(look: str, shape: str, place: str) -> None:
     plan = plan_of(wide((LOOKS | FADES)[look]), shape, place)
-    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", 1 << 40)
-    at_once = render(plan, STORE, cache())
+    picture = render(plan, STORE, cache())
     part = FinishedPart(plan.parts[0], plan.box, STORE, "final", cache())
-    expected = premultiplied(STRAIGHT.planes(composed([part], at_once.box)))
-    assert np.abs(premultiplied(at_once.rgba).astype(int) - expected).max() <= 1
-    monkeypatch.setattr(aside, "_WORTHWHILE_BYTES", 0)
-    meanwhile = render(plan, STORE, cache())
-    monkeypatch.setattr(picture_module, "Aside", AsLateAsPossible)
-    late = render(plan, STORE, cache())
-    for picture in (meanwhile, late):
-        assert picture.box == at_once.box
-        assert (picture.rgba == at_once.rgba).all()
+    expected = premultiplied(STRAIGHT.planes(composed([part], picture.box)))
+    assert np.abs(premultiplied(picture.rgba).astype(int) - expected).max() <= 1
 
 
 def test_pixels_are_a_view_only_where_the_photo_is_copied_whole() -> None:
