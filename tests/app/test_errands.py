@@ -24,9 +24,10 @@ from glasscap.app.services.asking import Button, question
 from glasscap.app.services.errands import Errand, errands_of, run_errand, waited
 from glasscap.app.widgets.progress import ProgressStrip
 from glasscap.core.errors import ExportError
-from glasscap.core.formats import drawing_process, own_process
+from glasscap.core.formats import drawing_process
 from glasscap.core.formats.artwork import draw_artwork
-from glasscap.core.ticket import Ticket
+from glasscap.core.work import own_process
+from glasscap.core.work.ticket import Ticket
 from tests.app.conftest import finished
 
 

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 import glasscap
 from glasscap.app.commands.mimes import FILES_MIME, ITEM_MIME, PNG_MIME, SVG_MIME, takes_photos
 from glasscap.core.formats.artwork import draw_artwork
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 from tests.app.conftest import Hand
 from tests.samples import png_photo, read_pixels
 

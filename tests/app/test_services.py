@@ -18,9 +18,10 @@ from glasscap.app.widgets.days import day_of
 from glasscap.app.widgets.toast import Toast
 from glasscap.core.document.edits.items import rename
 from glasscap.core.errors import ExportError
-from glasscap.core.formats import drawing_process, own_process
+from glasscap.core.formats import drawing_process
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
+from glasscap.core.work import own_process
 from glasscap.files.jobs import new_store
 from glasscap.files.recent import remember_job
 from tests.core.document.strategies import JOB, STORE

@@ -17,7 +17,7 @@ from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import LiveWire, Window, cut_object, window_around
 from glasscap.core.shapes.kinds import PointsShape
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 from glasscap.editor.sketches import around_object as module
 from glasscap.editor.sketches import follow_edge as following
 from glasscap.editor.sketches.around_object import around_object

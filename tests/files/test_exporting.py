@@ -23,7 +23,7 @@ from glasscap.core.document.outputs.rows import (
 from glasscap.core.errors import CancelledError, ExportError
 from glasscap.core.formats import outgoing
 from glasscap.core.formats.job import read_job, write_job
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 from glasscap.files import exporting
 from glasscap.files.atomic import file_problem
 from glasscap.files.exporting import export_rows, targets_of

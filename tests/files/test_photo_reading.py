@@ -7,7 +7,7 @@ import pytest
 from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import CancelledError, PhotoError
 from glasscap.core.photos.store import sha256_of
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 from glasscap.files.jobs import new_store
 from glasscap.files.photo_reading import read_photos
 from tests.samples import png_photo

@@ -7,7 +7,6 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from importlib import import_module
 from pathlib import Path
-from threading import Thread
 from typing import Any
 
 from PySide6.QtCore import QMimeData, QObject, QTimer, Signal
@@ -20,6 +19,7 @@ from glasscap.app.shell import Shell
 from glasscap.app.theme.fonts import load_fonts
 from glasscap.app.theme.icons import app_icon, icon
 from glasscap.app.theme.style import apply_theme
+from glasscap.core.work.threads import daemon
 from glasscap.files.kept_work import kept_works
 
 _SHOT_STEP_MS = 50
@@ -88,7 +88,7 @@ class _Loader(QObject):
     def __init__(self, shell: Shell) -> None:
         super().__init__(shell)
         self._shell = shell
-        self._thread = Thread(target=self._import, name="load", daemon=True)
+        self._thread = daemon("load", self._import)
         self.imported.connect(self._on_imported)
 
     def begin(self) -> None:

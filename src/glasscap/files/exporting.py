@@ -2,7 +2,6 @@
 
 import os
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from threading import Lock
 from typing import Literal
@@ -20,7 +19,8 @@ from glasscap.core.formats.registry import FORMATS
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.render.outputs import plan_output
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.threads import workers_for
+from glasscap.core.work.ticket import Ticket
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically, write_numbered
 
 # What becomes of a file that is there already.
@@ -106,7 +106,7 @@ def export_rows(
         report(1.0)
         return result
 
-    with ThreadPoolExecutor(min(len(targets), os.cpu_count() or 1) or 1, thread_name_prefix="export") as pool:
+    with workers_for("export", len(targets)) as pool:
         futures = [pool.submit(one, n) for n in range(len(targets))]
         try:
             return [future.result() for future in futures]

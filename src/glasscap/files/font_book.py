@@ -1,18 +1,18 @@
 """The fonts there are: those shipped for headlines and those installed on the system."""
 
-import os
 import shutil
-import subprocess
 from collections.abc import Sequence
 from functools import cached_property, lru_cache
 from itertools import pairwise
 from pathlib import Path
-from threading import Lock, Thread
+from threading import Lock
 
 from msgspec import Struct
 
 from glasscap.core.errors import GlassCapError, ShapeError
 from glasscap.core.shapes.typesetting import Face, has_glyph, load_face
+from glasscap.core.work.other_program import answer_of_program
+from glasscap.core.work.threads import daemon
 from glasscap.files.atomic import read_bytes
 
 SHIPPED = Path(__file__).parent / "fonts"
@@ -144,7 +144,7 @@ def _fallbacks(character: str, *, has_system: bool) -> tuple[Face, ...]:
 
 def list_ahead() -> None:
     """Ask for the system's fonts in a thread: of thousands that takes a second, for which nobody should wait."""
-    Thread(target=_system_files, name="fonts", daemon=True).start()
+    daemon("fonts", _system_files).start()
 
 
 def _system_files() -> tuple[FontFile, ...]:
@@ -163,19 +163,8 @@ def _listed(pattern: str) -> tuple[FontFile, ...]:
     program = shutil.which("fc-list")
     if program is None:
         return ()
-    # Image libraries may have changed where programs look for theirs.
-    plain = {k: v for k, v in os.environ.items() if k != "LD_LIBRARY_PATH"}
-    try:
-        found = subprocess.run(
-            [program, pattern, f"--format={_FORMAT}"],
-            capture_output=True,
-            timeout=_SECONDS,
-            env=plain,
-            check=False,
-        )
-    except (OSError, subprocess.SubprocessError):
-        return ()
-    lines = found.stdout.decode("utf-8", "replace").splitlines()
+    answer = answer_of_program([program, pattern, f"--format={_FORMAT}"], longest_wait=_SECONDS)
+    lines = (answer or b"").decode("utf-8", "replace").splitlines()
     return tuple(font for line in lines if (font := _font_of(line)) is not None)
 
 

@@ -18,7 +18,7 @@ from glasscap.core.photos.store import PhotoStore, sha256_of
 from glasscap.core.raster.pixels import PhotoPixels
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_view
-from glasscap.core.ticket import Progress, no_progress
+from glasscap.core.work.ticket import Progress, no_progress
 from glasscap.files.atomic import read_bytes, write_atomically
 from glasscap.files.path_text import path_of_text, text_of_path
 from glasscap.files.photo_search import photo_nearby

@@ -19,7 +19,7 @@ from glasscap.core.mockup.subject import mockup_picture
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.ticket import Progress, no_progress
+from glasscap.core.work.ticket import Progress, no_progress
 from glasscap.files.atomic import write_atomically
 from glasscap.files.place_book import place_of
 

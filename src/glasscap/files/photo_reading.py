@@ -1,14 +1,13 @@
 """Many photographs read into a store, on all cores."""
 
-import os
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import CancelledError, GlassCapError
 from glasscap.core.photos.store import PhotoStore
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.threads import workers_for
+from glasscap.core.work.ticket import Ticket
 from glasscap.files.atomic import read_bytes
 from glasscap.files.photos import FoundPhoto, photo_from_bytes
 
@@ -39,7 +38,7 @@ def read_photos(
             look(photo.record)
         return photo
 
-    with ThreadPoolExecutor(min(len(sources), os.cpu_count() or 1) or 1, thread_name_prefix="intake") as pool:
+    with workers_for("intake", len(sources)) as pool:
         for done, future in enumerate([pool.submit(read, source) for source in sources]):
             ticket.report(done / len(sources))
             try:

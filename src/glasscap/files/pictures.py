@@ -12,7 +12,7 @@ from glasscap.core.formats.read_back import check_file
 from glasscap.core.formats.registry import FORMATS, encode_pixels, format_of
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Picture
-from glasscap.core.ticket import no_progress
+from glasscap.core.work.ticket import no_progress
 from glasscap.files.atomic import read_bytes, write_atomically
 
 

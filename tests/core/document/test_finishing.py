@@ -2,22 +2,35 @@
 
 import math
 from collections.abc import Callable
+from typing import get_type_hints
 
 import pytest
 from msgspec.structs import replace
 
 from glasscap.core.document.finishing import edits as finishing
 from glasscap.core.document.finishing.at_work import working
+from glasscap.core.document.finishing.fields import (
+    AdjustmentFields,
+    EdgeFields,
+    LightFields,
+    MountFields,
+    PictureMaskFields,
+    RoughFields,
+    StrokeFields,
+    one_field,
+)
 from glasscap.core.document.finishing.mounts import mount_frame
 from glasscap.core.document.finishing.sets import SHIPPED_SETS, find_set
 from glasscap.core.document.model.finishes import (
     NO_FINISHES,
+    Adjustments,
     Bevel,
     Edge,
     Finishes,
     Glow,
     Lights,
     Mount,
+    PictureMask,
     Rough,
     Shadow,
     Stroke,
@@ -168,3 +181,27 @@ def test_a_paint_needs_a_shape() -> None:
     job = replace(JOB, sheets=(Sheet("s1", "One", 9, 9, items=(bare,)),))
     with pytest.raises(FinishError, match="needs a shape"):
         finishing.set_paint_content(job, KEY, ColourPaint())
+
+
+@pytest.mark.parametrize(
+    ("fields", "kinds", "left_out"),
+    [
+        (EdgeFields, (Edge,), set()),
+        (RoughFields, (Rough,), set()),
+        (PictureMaskFields, (PictureMask,), {"sha256"}),
+        (StrokeFields, (Stroke,), set()),
+        (LightFields, (Shadow, Glow, Bevel), set()),
+        (MountFields, (Mount,), set()),
+        (AdjustmentFields, (Adjustments,), set()),
+    ],
+)
+def test_an_edit_may_change_all_that_a_finish_has(
+    fields: type, kinds: tuple[type, ...], left_out: set[str]
+) -> None:
+    of_struct = {name: kind for struct in kinds for name, kind in get_type_hints(struct).items()}
+    assert get_type_hints(fields) == {n: k for n, k in of_struct.items() if n not in left_out}
+
+
+def test_a_field_that_a_finish_has_not_is_told() -> None:
+    with pytest.raises(KeyError, match="no blurr"):
+        one_field(LightFields, "blurr", 3.0)

@@ -8,10 +8,11 @@ from threading import Thread
 import pytest
 
 from glasscap.core.errors import PhotoError
-from glasscap.core.formats import drawing_process, own_process
+from glasscap.core.formats import drawing_process
 from glasscap.core.formats.artwork import draw_artwork
 from glasscap.core.formats.drawing_process import drawn_png
-from glasscap.core.formats.own_process import GaveUpError, answer_of, give_up
+from glasscap.core.work import own_process
+from glasscap.core.work.own_process import GaveUpError, answer_of, give_up
 
 HALF = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="10" fill="#0b7a75"/></svg>'
 

@@ -25,7 +25,8 @@ from glasscap.core.errors import GlassCapError
 from glasscap.core.formats.outgoing import encode_output
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.threads import workers
+from glasscap.core.work.ticket import Ticket
 from glasscap.files.atomic import write_atomically
 
 _CACHE_BYTES = 64 << 20
@@ -153,7 +154,7 @@ class HandOut(QObject):
 
     def _threads(self) -> ThreadPoolExecutor:
         if self._pool is None:
-            self._pool = ThreadPoolExecutor(1, thread_name_prefix="hand-out", initializer=stay_behind)
+            self._pool = workers("hand-out", begin=stay_behind)
         return self._pool
 
     def _own_folder(self) -> Path:

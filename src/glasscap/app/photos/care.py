@@ -14,7 +14,7 @@ from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.core.document.model.job import Job
 from glasscap.core.formats.trimming import Trimmed, hidden_removed, resampled
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 from glasscap.editor.numbers import bytes_words, counted
 from glasscap.files.photo_links import embedded, linked, photos_folder
 

@@ -16,7 +16,7 @@ from glasscap.core.document.edits.items import add_photo, swap_photo
 from glasscap.core.document.model.job import Job, PhotoRecord
 from glasscap.core.document.model.query import find_item, items_of
 from glasscap.core.photos.store import PhotoStore
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 from glasscap.files.photo_reading import Source, read_photos
 from glasscap.files.photos import FoundPhoto
 

@@ -12,7 +12,7 @@ Each window does one errand at a time; what is asked for meanwhile comes after i
 
 from collections import deque
 from collections.abc import Callable, Generator
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future
 from threading import get_ident
 from typing import Any, Generic, TypeVar, cast
 
@@ -24,8 +24,9 @@ from shiboken6 import isValid
 from glasscap.app.services.input_hold import InputHold
 from glasscap.app.widgets.progress import Progress, progress_of
 from glasscap.core.errors import CancelledError, GlassCapError, MissingModuleError
-from glasscap.core.formats.own_process import give_up
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.own_process import give_up
+from glasscap.core.work.threads import workers
+from glasscap.core.work.ticket import Ticket
 
 T = TypeVar("T")
 _SHOWN_AFTER_MS, _POLL_MS = 900, 60
@@ -178,7 +179,7 @@ class _Waiting(QObject):
         self._look = QTimer(self, interval=_POLL_MS)
         QTimer.singleShot(_SHOWN_AFTER_MS, self, self._open)
         self._finished.connect(self._on_finished, Qt.ConnectionType.QueuedConnection)
-        pool = ThreadPoolExecutor(1, thread_name_prefix="errand")
+        pool = workers("errand")
         self._thread = 0
         self._future = pool.submit(self._run)
         self._future.add_done_callback(lambda _: self._finished.emit())

@@ -1,6 +1,6 @@
 """Keeps unsaved work aside behind the window, so that no more than a few seconds of it are ever at risk."""
 
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -9,6 +9,7 @@ from glasscap.app.session import Session
 from glasscap.core.document.model.job import Job
 from glasscap.core.errors import GlassCapError
 from glasscap.core.photos.store import PhotoStore
+from glasscap.core.work.threads import workers
 from glasscap.files.jobs import job_preview
 from glasscap.files.kept_work import KeptWork
 from glasscap.files.work_keeper import WorkKeeper
@@ -28,8 +29,8 @@ class Keeping(QObject):
         super().__init__(parent)
         self._session, self._keeper = session, WorkKeeper()
         # Work is kept at once, whatever else is computed; its picture can wait.
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="keep")
-        self._painter = ThreadPoolExecutor(1, thread_name_prefix="preview", initializer=stay_behind)
+        self._pool = workers("keep")
+        self._painter = workers("preview", begin=stay_behind)
         self._is_painting = False
         self._kept: Job | None = None
         self._is_busy, self._is_stopped, self._told = False, False, ""

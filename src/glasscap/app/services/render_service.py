@@ -5,9 +5,8 @@ A request belongs to a channel; a newer one on the same channel takes the place 
 
 import contextlib
 from collections.abc import Callable, Hashable
-from concurrent.futures import ThreadPoolExecutor
 from functools import partial
-from threading import Condition, Event, Thread
+from threading import Condition, Event
 from time import monotonic
 
 from PySide6.QtCore import QObject, Qt, QTimer, Signal
@@ -16,9 +15,10 @@ from glasscap.app.services.memory import cache_budget, give_back_freed, is_memor
 from glasscap.app.services.threads import FRAMES, UNWATCHED, interface_turn, stay_behind
 from glasscap.core.document.model.job import PhotoRecord
 from glasscap.core.errors import GlassCapError, MissingModuleError
-from glasscap.core.formats.own_process import give_up
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
+from glasscap.core.work.own_process import give_up
+from glasscap.core.work.threads import daemon, workers
 from glasscap.editor.frames import ScreenPhotos, decode_fully
 
 Work = Callable[[ScreenPhotos, ValueCache], object]
@@ -74,7 +74,7 @@ class _Lane:
         self._waiting: dict[Hashable, Work] = {}
         self._wake = Condition()
         self._is_busy = self._is_stopped = False
-        self._thread = Thread(target=self._run, name=name, daemon=True)
+        self._thread = daemon("lane", self._run, name)
         self._thread.start()
 
     @property
@@ -179,7 +179,7 @@ class RenderService(QObject):
         self._watch.timeout.connect(self._give_back)
         self._watch.start()
         self._lanes: dict[str, _Lane] = {}
-        self._decoder = ThreadPoolExecutor(1, thread_name_prefix="decode", initializer=stay_behind)
+        self._decoder = workers("decode", begin=stay_behind)
 
     @property
     def is_idle(self) -> bool:

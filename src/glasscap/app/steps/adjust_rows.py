@@ -10,7 +10,8 @@ from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.finishing.edits import change_adjustments
+from glasscap.core.document.finishing.edits import change_adjustments, set_adjustments
+from glasscap.core.document.finishing.fields import AdjustmentFields, one_field
 from glasscap.core.document.model.finishes import AS_SHOT, LONGEST
 from glasscap.core.document.model.job import Item, PhotoContent
 
@@ -97,12 +98,13 @@ class AdjustRows(StepBody):
         self._preview(lambda job, key: change_adjustments(job, key, is_on=False))
 
     def _on_as_shot_clicked(self) -> None:
-        fields = {f: getattr(AS_SHOT, f) for f in AS_SHOT.__struct_fields__}
-        self._edit("As shot", lambda job, key: change_adjustments(job, key, **fields))
+        self._edit("As shot", lambda job, key: set_adjustments(job, key, AS_SHOT))
 
 
 def _adjusted(field: str) -> Callable[[float], ItemEdit]:
     def given(value: float) -> ItemEdit:
-        return lambda job, key: change_adjustments(job, key, is_on=True, **{field: value})
+        return lambda job, key: change_adjustments(
+            job, key, **(AdjustmentFields(is_on=True) | one_field(AdjustmentFields, field, value))
+        )
 
     return given

@@ -1,7 +1,7 @@
 """Step 3: inset, feather, strength, rough edge, a picture as mask."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Any, Unpack
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QWidget
@@ -17,6 +17,7 @@ from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.finishing.edits import change_edge, set_picture_mask
+from glasscap.core.document.finishing.fields import EdgeFields, PictureMaskFields, RoughFields, one_field
 from glasscap.core.document.model.finishes import (
     FARTHEST_MASK,
     LARGEST_MASK,
@@ -47,14 +48,19 @@ class EdgeStep(StepBody):
         self.inset = self._slider(
             NumberSpec("Inset", "px", -LONGEST, LONGEST), (-60, 60), _edge("inset"), step="Inset the edge"
         )
-        self.joins = picture_choice("join", "Corners", JOINS, lambda key: self._set("Join the corners", join=key))
+        self.joins = picture_choice(
+            "join",
+            "Corners",
+            JOINS,
+            lambda key: self._set_one("Join the corners", "join", key),
+        )
         self.feather = self._slider(
             NumberSpec("Feather", "px", 0, LONGEST), (0, 120), _edge("feather"), step="Feather the edge"
         )
         self.side = Choice(
             "Feather lies",
             [("inside", "Inside"), ("centred", "Centred"), ("outside", "Outside")],
-            lambda key: self._set("Move the feather", feather_side=key),
+            lambda key: self._set_one("Move the feather", "feather_side", key),
             is_tight=True,
         )
         self.strength = self._slider(
@@ -109,7 +115,7 @@ class EdgeStep(StepBody):
         self.mask_kind = Choice(
             "Mask by",
             [("luminance", "Light"), ("alpha", "Alpha")],
-            lambda key: self._edit("Change the mask", _mask(kind=key)),
+            lambda key: self._edit("Change the mask", _mask(**one_field(PictureMaskFields, "kind", key))),
         )
         self.mask_inverted = CheckBox("Inverted")
         self.mask_inverted.clicked.connect(lambda on: self._edit("Invert the mask", _mask(is_inverted=on)))
@@ -143,7 +149,12 @@ class EdgeStep(StepBody):
 
     def _mask_slider(self, name: str, span: tuple[float, float], most: float, key: str) -> SliderRow:
         spec = NumberSpec(name, "%", -most * 100, most * 100)
-        return self._slider(spec, span, lambda value: _mask(**{key: value / 100}), step="Move the mask")
+        return self._slider(
+            spec,
+            span,
+            _mask_share(key),
+            step="Move the mask",
+        )
 
     def _lay_out(self) -> None:
         column = body_column(self)
@@ -211,7 +222,11 @@ class EdgeStep(StepBody):
             self.mask_turn.show_value(mask.rotation)
             self.mask_placing.setChecked(self._session.aim is PLACING_MASK)
 
-    def _set(self, step: str, **fields: object) -> None:
+    def _set_one(self, step: str, name: str, value: object) -> None:
+        """Change one field by its name."""
+        self._set(step, **one_field(EdgeFields, name, value))
+
+    def _set(self, step: str, **fields: Unpack[EdgeFields]) -> None:
         self._edit(step, lambda job, key: change_edge(job, key, **fields))
 
     def _on_placing_clicked(self) -> None:
@@ -240,7 +255,8 @@ class EdgeStep(StepBody):
 
 def _edge(name: str) -> Callable[[float], ItemEdit]:
     def given(value: float) -> ItemEdit:
-        return lambda job, key: change_edge(job, key, is_on=True, **{name: value})
+        fields = EdgeFields(is_on=True) | one_field(EdgeFields, name, value)
+        return lambda job, key: change_edge(job, key, **fields)
 
     return given
 
@@ -250,16 +266,20 @@ def _rough(name: str) -> Callable[[Any], ItemEdit]:
         def edit(job: Job, key: str) -> Job:
             rough = find_item(job, key).finishes.edge.rough or Rough()
             typed = int(value) if name == "seed" else value
-            return change_edge(job, key, rough=replace(rough, **{name: typed}))
+            return change_edge(job, key, rough=replace(rough, **one_field(RoughFields, name, typed)))
 
         return edit
 
     return given
 
 
-def _mask(**fields: object) -> ItemEdit:
+def _mask(**fields: Unpack[PictureMaskFields]) -> ItemEdit:
     def edit(job: Job, key: str) -> Job:
         mask: PictureMask | None = find_item(job, key).finishes.edge.mask
         return job if mask is None else change_edge(job, key, mask=replace(mask, **fields))
 
     return edit
+
+
+def _mask_share(name: str) -> Callable[[float], ItemEdit]:
+    return lambda percent: _mask(**one_field(PictureMaskFields, name, percent / 100))

@@ -1,7 +1,7 @@
 """Step 5: drop shadows, inner shadow, glows and bevel."""
 
 import math
-from typing import Any
+from typing import Any, Unpack
 
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
@@ -18,6 +18,7 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.finishing.edits import add_light, change_light, remove_light
+from glasscap.core.document.finishing.fields import LightFields, one_field
 from glasscap.core.document.model.finishes import LONGEST, Bevel, Glow, Shadow
 from glasscap.core.document.model.job import Item, Job
 from glasscap.editor.edge_profile import direction_of
@@ -71,7 +72,7 @@ class LightStep(StepBody):
         self.side = Choice(
             "Bevel lies",
             [("inner", "Inside"), ("outer", "Outside")],
-            lambda key: self._set("Move the bevel", side=key),
+            lambda key: self._set_one("Move the bevel", "side", key),
         )
         self._lay_out()
         self._connect()
@@ -143,15 +144,15 @@ class LightStep(StepBody):
         self.clear.clicked.connect(lambda on: self._set("Clear beneath the cutout", is_clear_beneath=on))
         for well, field in ((self.colour, "colour"), (self.highlight, "highlight"), (self.shade, "shade")):
             well.refused.connect(self._session.problem_found)
-            well.moved.connect(lambda c, field=field: self._preview(self._given(**{field: c})))
-            well.stepped.connect(lambda c, field=field: self._set("Colour the light", **{field: c}))
+            well.moved.connect(lambda c, field=field: self._preview(self._given_one(field, c)))
+            well.stepped.connect(lambda c, field=field: self._set_one("Colour the light", field, c))
 
     def _now(self) -> tuple[str, int, Light] | None:
         item = self._session.item
         found = [] if item is None else lights_in(item.finishes.lights)
         return found[self._chosen] if self._chosen < len(found) else None
 
-    def _given(self, **fields: Any) -> ItemEdit:
+    def _given(self, **fields: Unpack[LightFields]) -> ItemEdit:
         now = self._now()
         if now is None:
             return lambda job, key: job
@@ -173,7 +174,14 @@ class LightStep(StepBody):
             dx, dy = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
         return self._given(dx=round(far * dx, 2), dy=round(far * dy, 2))
 
-    def _set(self, step: str, **fields: Any) -> None:
+    def _given_one(self, name: str, value: object) -> ItemEdit:
+        return self._given(**one_field(LightFields, name, value))
+
+    def _set_one(self, step: str, name: str, value: object) -> None:
+        """Change one field by its name."""
+        self._set(step, **one_field(LightFields, name, value))
+
+    def _set(self, step: str, **fields: Unpack[LightFields]) -> None:
         self._edit(step, self._given(**fields))
 
     def show_item(self, item: Item, job: Job) -> None:
@@ -256,7 +264,11 @@ class LightStep(StepBody):
             self._edit("Take the light away", lambda job, key: remove_light(job, key, kind, index))
 
     def _on_place(self, x: float | None, y: float | None) -> None:
-        given = {k: v for k, v in (("dx", x), ("dy", y)) if v is not None}
+        given = LightFields()
+        if x is not None:
+            given["dx"] = x
+        if y is not None:
+            given["dy"] = y
         self._set("Shift the shadow", **given)
 
 

@@ -1,6 +1,6 @@
 """Step 6: a plate behind the cutout."""
 
-from typing import Any
+from typing import Unpack
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QGridLayout, QWidget
@@ -16,6 +16,7 @@ from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
 from glasscap.core.document.finishing.edits import change_mount
+from glasscap.core.document.finishing.fields import LightFields, MountFields, StrokeFields, one_field
 from glasscap.core.document.model.finishes import LONGEST, Mount, Shadow, Stroke
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.paint import ColourPaint, TexturePaint
@@ -77,7 +78,7 @@ class MountStep(StepBody):
         return self._slider(
             NumberSpec(name, "px", low, LONGEST),
             span,
-            lambda v: _mount_shadow(**{field: v}),
+            lambda v: _mount_shadow(**one_field(LightFields, field, v)),
             step="Change the mount's shadow",
             reset_to=reset_to,
         )
@@ -129,7 +130,7 @@ class MountStep(StepBody):
         item = self._session.item
         return (None if item is None else item.finishes.mount) or Mount()
 
-    def _set(self, step: str, **fields: Any) -> None:
+    def _set(self, step: str, **fields: Unpack[MountFields]) -> None:
         self._edit(step, _mount(**fields))
 
     def show_item(self, item: Item, job: Job) -> None:
@@ -165,14 +166,17 @@ class MountStep(StepBody):
     def _on_margin(self, side: str, value: float) -> None:
         mount = self._mount()
         if not self.link.isChecked():
-            self._set("Change a margin", **{side: value})
+            self._set("Change a margin", **one_field(MountFields, side, value))
             return
         step = value - getattr(mount, side)
-        self._set("Change the margins", **{name: getattr(mount, name) + step for name in self.fields})
+        margins = MountFields(
+            top=mount.top + step, right=mount.right + step, bottom=mount.bottom + step, left=mount.left + step
+        )
+        self._set("Change the margins", **margins)
 
     def _on_heavy_clicked(self) -> None:
         top = self._mount().top
-        self._set("Heavy bottom", **(_even(top) | {"bottom": round(top * _HEAVY)}))
+        self._set("Heavy bottom", **(_even(top) | MountFields(bottom=round(top * _HEAVY))))
 
     def _on_own_asked(self, tiles: TexturePaint) -> None:
         item = self._session.item
@@ -184,15 +188,15 @@ class MountStep(StepBody):
             )
 
 
-def _even(margin: float) -> dict[str, float]:
-    return dict.fromkeys(("top", "right", "bottom", "left"), margin)
+def _even(margin: float) -> MountFields:
+    return MountFields(top=margin, right=margin, bottom=margin, left=margin)
 
 
-def _mount(**fields: Any) -> ItemEdit:
+def _mount(**fields: Unpack[MountFields]) -> ItemEdit:
     return lambda job, key: change_mount(job, key, **fields)
 
 
-def _mount_stroke(**fields: Any) -> ItemEdit:
+def _mount_stroke(**fields: Unpack[StrokeFields]) -> ItemEdit:
     def edit(job: Job, key: str) -> Job:
         mount = find_item(job, key).finishes.mount or Mount()
         stroke = mount.stroke or Stroke(2.0, side="inside")
@@ -201,7 +205,7 @@ def _mount_stroke(**fields: Any) -> ItemEdit:
     return edit
 
 
-def _mount_shadow(**fields: Any) -> ItemEdit:
+def _mount_shadow(**fields: Unpack[LightFields]) -> ItemEdit:
     def edit(job: Job, key: str) -> Job:
         mount = find_item(job, key).finishes.mount or Mount()
         shadow = mount.shadow or Shadow(0.0, 8.0, 24.0)

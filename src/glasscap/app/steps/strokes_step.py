@@ -1,6 +1,6 @@
 """Step 4: strokes in order, each with its paint, width, place, corners and dashes."""
 
-from typing import Any
+from typing import Unpack
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QWidget
@@ -22,6 +22,7 @@ from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.finishing.at_work import working
 from glasscap.core.document.finishing.edits import add_stroke, change_stroke, move_stroke, remove_stroke
+from glasscap.core.document.finishing.fields import StrokeFields, one_field
 from glasscap.core.document.model.finishes import LONGEST, Stroke
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, TexturePaint
@@ -63,8 +64,18 @@ class StrokesStep(StepBody):
             step="Change the stroke's opacity",
             reset_to=100.0,
         )
-        self.side = picture_choice("side", "Lies", _SIDES, lambda key: self._set("Move the stroke", side=key))
-        self.joins = picture_choice("join", "Corners", JOINS, lambda key: self._set("Join the corners", join=key))
+        self.side = picture_choice(
+            "side",
+            "Lies",
+            _SIDES,
+            lambda key: self._set_one("Move the stroke", "side", key),
+        )
+        self.joins = picture_choice(
+            "join",
+            "Corners",
+            JOINS,
+            lambda key: self._set_one("Join the corners", "join", key),
+        )
         self._joins_row = named_row("Corners", self.joins)
         self._measuring: Aim | None = None
         self.limit = self._slider(
@@ -76,7 +87,12 @@ class StrokesStep(StepBody):
         )
         self.dashes = DashField()
         self.dash_offset = self._stroke_slider("Offset", (0, 60), "dash_offset", -LONGEST)
-        self.caps = picture_choice("cap", "Dashes end", _CAPS, lambda key: self._set("End the dashes", cap=key))
+        self.caps = picture_choice(
+            "cap",
+            "Dashes end",
+            _CAPS,
+            lambda key: self._set_one("End the dashes", "cap", key),
+        )
         self.brush = DropDown()
         self.brush.setAccessibleName("Drawn with")
         for key, words in _BRUSHES:
@@ -91,7 +107,7 @@ class StrokesStep(StepBody):
         return self._slider(
             NumberSpec(name, "px", low, LONGEST),
             span,
-            lambda value: self._given(**{field: value}),
+            lambda value: self._given(**one_field(StrokeFields, field, value)),
             step=f"Change the stroke's {name.lower()}",
             reset_to=reset_to,
         )
@@ -130,11 +146,15 @@ class StrokesStep(StepBody):
         self.dashes.refused.connect(self._session.problem_found)
         self.brush.activated.connect(lambda _: self._set("Draw the stroke", texture=self.brush.currentData()))
 
-    def _given(self, **fields: Any) -> ItemEdit:
+    def _given(self, **fields: Unpack[StrokeFields]) -> ItemEdit:
         index = self.chosen
         return lambda job, key: change_stroke(job, key, index, **fields)
 
-    def _set(self, step: str, **fields: Any) -> None:
+    def _set_one(self, step: str, name: str, value: object) -> None:
+        """Change one field by its name."""
+        self._set(step, **one_field(StrokeFields, name, value))
+
+    def _set(self, step: str, **fields: Unpack[StrokeFields]) -> None:
         if self._stroke() is not None:
             self._edit(step, self._given(**fields))
 

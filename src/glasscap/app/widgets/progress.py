@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar, QProgressDialog
 
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.labels import label
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 
 _STEPS, _BAR_WIDTH = 1000, 120
 # Below the top bar.

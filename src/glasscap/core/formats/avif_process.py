@@ -5,9 +5,9 @@ from typing import Any
 
 import numpy as np
 
-from glasscap.core.formats.own_process import answer_of
 from glasscap.core.free_memory import memory
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.work.own_process import answer_of
 
 # Smaller pictures need too little memory to be at risk, and a process takes a moment to start.
 LARGE_PX = 1 << 22

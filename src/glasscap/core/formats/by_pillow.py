@@ -12,10 +12,10 @@ from glasscap.core.document.model.paint import rgba_of
 from glasscap.core.errors import ExportError
 from glasscap.core.formats import avif_process
 from glasscap.core.formats.metadata import with_density
-from glasscap.core.formats.own_process import GaveUpError
 from glasscap.core.formats.row_bands import bands
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.work.own_process import GaveUpError
 
 # The largest side the formats themselves allow.
 _WEBP_SIDE, _JPEG_SIDE = 16_383, 65_500

@@ -3,7 +3,7 @@
 import json
 from pathlib import Path
 
-from glasscap.core.formats.own_process import answer_of
+from glasscap.core.work.own_process import answer_of
 
 # A drawing may take long, but not for ever (seconds of the processor, and of waiting), nor all the memory.
 _LONGEST, _LONGEST_WAIT, _MOST_MEMORY = 10, 60, 6 << 30

@@ -18,7 +18,7 @@ from glasscap.core.formats.tags import Tags
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.raster.pixels import Levels
 from glasscap.core.render.outputs import OutputPlan, job_of, plan_output, render_output, subject_of
-from glasscap.core.ticket import no_progress
+from glasscap.core.work.ticket import no_progress
 
 _RENDER_SHARE = 0.5
 _DRAWN = {

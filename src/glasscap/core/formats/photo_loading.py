@@ -9,10 +9,10 @@ from PIL import Image
 from glasscap.core.errors import PhotoError
 from glasscap.core.formats import avif_process
 from glasscap.core.formats.orientation import TAG
-from glasscap.core.formats.own_process import GaveUpError
 from glasscap.core.formats.photo_header import DECODER_FAULTS, open_lazily
 from glasscap.core.formats.row_bands import bands
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.work.own_process import GaveUpError
 
 # These are stored by the library as four bytes a px, as our pixels are.
 _FOUR_BYTES = ("RGB", "RGBA")

@@ -3,7 +3,6 @@
 import struct
 import zlib
 from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import numpy as np
@@ -22,7 +21,8 @@ from glasscap.core.formats.png_chunks import (
 )
 from glasscap.core.formats.png_filters import adaptive_filtered, up_filter_room, up_filtered
 from glasscap.core.raster.pixels import Bytes, Levels
-from glasscap.core.ticket import no_progress
+from glasscap.core.work.threads import workers
+from glasscap.core.work.ticket import no_progress
 
 # Filtered rows are packed while the processor's own memory still holds them.
 _BAND_BYTES = 1 << 20
@@ -87,7 +87,7 @@ def _deflated_fast(rgba: Bytes, progress: Callable[[float], None]) -> list[bytes
     def pack(span: tuple[int, int]) -> tuple[list[bytes], int, int]:
         return _deflate_rows(rgba, span, is_last=span[1] == height, progress=progress)
 
-    with ThreadPoolExecutor(2) as pool:
+    with workers("pack", 2) as pool:
         halves = list(pool.map(pack, [(0, middle), (middle, height)]))
     check = 1
     for _, adler, length in halves:

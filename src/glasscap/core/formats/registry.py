@@ -12,7 +12,7 @@ from glasscap.core.formats.png import PngOptions, write_png
 from glasscap.core.formats.png_indexed import write_indexed
 from glasscap.core.formats.tags import Tags
 from glasscap.core.raster.pixels import Bytes, Levels
-from glasscap.core.ticket import Progress, no_progress
+from glasscap.core.work.ticket import Progress, no_progress
 
 Keeps = Literal["transparency", "vector", "layers", "nothing"]
 

@@ -17,7 +17,7 @@ from glasscap.core.geometry.types import PixelBox
 from glasscap.core.mockup.place import Place, Surface
 from glasscap.core.raster.pixels import Bytes, Plane
 from glasscap.core.raster.scan import cover
-from glasscap.core.ticket import no_check
+from glasscap.core.work.ticket import no_check
 
 Rect = tuple[float, float, float, float]
 # Samples across an output px.

@@ -16,7 +16,7 @@ from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.pixels import Bytes, premultiplied
 from glasscap.core.render.picture import picture_box, render
 from glasscap.core.render.plan.plan import Plan, plan_cutout, plan_sheet
-from glasscap.core.ticket import no_check
+from glasscap.core.work.ticket import no_check
 
 
 def mockup_picture(

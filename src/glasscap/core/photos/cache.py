@@ -5,7 +5,7 @@ from collections.abc import Callable, Hashable, Iterable
 from threading import RLock
 from typing import Any, Protocol, TypeVar
 
-from glasscap.core.ticket import no_check
+from glasscap.core.work.ticket import no_check
 
 T = TypeVar("T")
 _ONE_PICTURE_BYTES = 64 << 20

@@ -12,7 +12,7 @@ from msgspec import Struct
 from numpy.typing import NDArray
 
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.ticket import Ticket
 
 # Larger windows take longer to search than a pointer waits.
 _WIRE_SIDE, _CUT_PX = 640, 260_000

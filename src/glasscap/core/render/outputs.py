@@ -19,7 +19,7 @@ from glasscap.core.raster.carry import carried
 from glasscap.core.raster.pixels import Levels
 from glasscap.core.render.picture import picture_box, render, render_deep
 from glasscap.core.render.plan.plan import Crop, Plan, on_backdrop, plan_cutout, plan_sheet, plan_view
-from glasscap.core.ticket import no_check
+from glasscap.core.work.ticket import no_check
 
 _TRIES = 6
 _HAS_16_BITS = ("png", "tiff")

@@ -21,7 +21,7 @@ from glasscap.core.render.plan.part import Part
 from glasscap.core.render.plan.plan import Plan, plan_sheet
 from glasscap.core.render.quick.writers import are_copied, are_runs, write_parts
 from glasscap.core.render.shares.shares import region_coverage
-from glasscap.core.ticket import no_check
+from glasscap.core.work.ticket import no_check
 
 # Rows at a time where pixels are resampled or composed in float.
 _BAND_ROWS = 256

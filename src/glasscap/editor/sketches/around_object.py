@@ -1,6 +1,6 @@
 """Around an object: a rough box, then its contour by graph cut, corrected by strokes."""
 
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future
 from typing import Literal
 
 import numpy as np
@@ -17,7 +17,8 @@ from glasscap.core.raster.live_wire import Hint, cut_object
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.kinds import Shape
 from glasscap.core.shapes.traced import level_lines, trace_mask
-from glasscap.core.ticket import Ticket
+from glasscap.core.work.threads import workers
+from glasscap.core.work.ticket import Ticket
 from glasscap.editor.sketches.follow_edge import photo_to_sheet
 from glasscap.editor.sketches.sketch import Sketch, SketchEvent, SketchKind, SketchShown, finished
 from glasscap.editor.tools.pointer import Scene
@@ -67,7 +68,7 @@ class _Work:
 
     def __init__(self, pixels: Bytes, begun: "_Cut | None") -> None:
         self._pixels = pixels
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="cut")
+        self._pool = workers("cut")
         self._future: Future[Found | None] | None = None
         self._next: _Cut | None = None
         self._ticket = Ticket()

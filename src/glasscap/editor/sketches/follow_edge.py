@@ -3,7 +3,7 @@
 import math
 from collections import deque
 from collections.abc import Generator
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future
 
 import numpy as np
 from msgspec.structs import replace
@@ -14,6 +14,7 @@ from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import LiveWire, window_around
 from glasscap.core.raster.pixels import Bytes
+from glasscap.core.work.threads import workers
 from glasscap.editor.numbers import counted
 from glasscap.editor.sketches.sketch import Sketch, SketchEvent, SketchKind, SketchShown, finished
 from glasscap.editor.tools.pointer import Edit, Scene
@@ -29,7 +30,7 @@ class _Wires:
 
     def __init__(self, pixels: Bytes, scale: float) -> None:
         self._pixels, self._scale = pixels, scale
-        self._pool = ThreadPoolExecutor(1, thread_name_prefix="wire")
+        self._pool = workers("wire")
         self._future: Future[LiveWire] | None = None
         self._wire: LiveWire | None = None
 

@@ -1,11 +1,18 @@
 """Edits of finishes: each names one cutout (or several) and says what changes; locks hold."""
 
 from collections.abc import Callable, Iterable
-from typing import Any
+from typing import TypeVar, Unpack
 
 from msgspec.structs import replace
 
 from glasscap.core.document.edits.items import add_photo, change_item, change_items, update_sheet
+from glasscap.core.document.finishing.fields import (
+    AdjustmentFields,
+    EdgeFields,
+    LightFields,
+    MountFields,
+    StrokeFields,
+)
 from glasscap.core.document.model.backdrop import Backdrop
 from glasscap.core.document.model.finishes import (
     Adjustments,
@@ -23,8 +30,10 @@ from glasscap.core.document.model.job import Cutout, FinishSet, Job, PaintConten
 from glasscap.core.document.model.paint import Paint, check_number
 from glasscap.core.errors import FinishError
 
+T = TypeVar("T")
+
 # The lights a cutout has one of at most, and what each begins as.
-SINGLE_LIGHTS: dict[str, Callable[[], Any]] = {
+SINGLE_LIGHTS: dict[str, Callable[[], Shadow | Glow | Bevel]] = {
     "inner_shadow": lambda: Shadow(0.0, 4.0, 14.0, opacity=0.5),
     "outer_glow": Glow,
     "inner_glow": lambda: Glow(18.0),
@@ -42,8 +51,8 @@ def set_finishes(job: Job, item_ids: Iterable[str], finishes: Finishes) -> Job:
     return change_items(job, item_ids, lambda item: replace(item, finishes=finishes))
 
 
-def change_edge(job: Job, item_id: str, **fields: Any) -> Job:
-    """Change numbers of the edge. Raises FinishError."""
+def change_edge(job: Job, item_id: str, **fields: Unpack[EdgeFields]) -> Job:
+    """Change fields of the edge. Raises FinishError."""
     return change_finishes(job, item_id, lambda f: replace(f, edge=replace(f.edge, **fields)))
 
 
@@ -71,11 +80,12 @@ def add_stroke(job: Job, item_id: str) -> Job:
     return change_finishes(job, item_id, change)
 
 
-def change_stroke(job: Job, item_id: str, index: int, **fields: Any) -> Job:
-    """Change numbers of one stroke. Raises FinishError."""
+def change_stroke(job: Job, item_id: str, index: int, **fields: Unpack[StrokeFields]) -> Job:
+    """Change fields of one stroke. Raises FinishError."""
 
     def change(finishes: Finishes) -> Finishes:
-        return replace(finishes, strokes=_with(finishes.strokes, index, fields))
+        strokes = finishes.strokes
+        return replace(finishes, strokes=_with(strokes, index, replace(strokes[index], **fields)))
 
     return change_finishes(job, item_id, change)
 
@@ -112,12 +122,12 @@ def add_light(job: Job, item_id: str, kind: str) -> Job:
     return change_finishes(job, item_id, lambda f: replace(f, lights=change(f.lights)))
 
 
-def change_light(job: Job, item_id: str, kind: str, index: int, **fields: Any) -> Job:
-    """Change numbers of one light; `index` counts drop shadows. Raises FinishError."""
+def change_light(job: Job, item_id: str, kind: str, index: int, **fields: Unpack[LightFields]) -> Job:
+    """Change fields of one light; `index` counts drop shadows. Raises FinishError."""
 
     def change(lights: Lights) -> Lights:
         if kind == "shadow":
-            return replace(lights, shadows=_with(lights.shadows, index, fields))
+            return replace(lights, shadows=_with(lights.shadows, index, replace(lights.shadows[index], **fields)))
         return replace(lights, **{kind: replace(getattr(lights, kind), **fields)})
 
     return change_finishes(job, item_id, lambda f: replace(f, lights=change(f.lights)))
@@ -137,8 +147,8 @@ def remove_light(job: Job, item_id: str, kind: str, index: int) -> Job:
 # mount, opacity, content, backdrop
 
 
-def change_mount(job: Job, item_id: str, **fields: Any) -> Job:
-    """Change numbers of the mount, which is made if there is none. Raises FinishError."""
+def change_mount(job: Job, item_id: str, **fields: Unpack[MountFields]) -> Job:
+    """Change fields of the mount, which is made if there is none. Raises FinishError."""
 
     def change(finishes: Finishes) -> Finishes:
         return replace(finishes, mount=replace(finishes.mount or Mount(), **fields))
@@ -152,17 +162,24 @@ def set_opacity(job: Job, item_ids: Iterable[str], opacity: float) -> Job:
     return change_items(job, item_ids, lambda item: replace(item, opacity=opacity))
 
 
-def change_adjustments(job: Job, item_id: str, **fields: Any) -> Job:
-    """Change the photo adjustments of a cutout. Raises FinishError."""
+def set_adjustments(job: Job, item_id: str, adjustments: Adjustments) -> Job:
+    """Give the photo of a cutout adjustments, whole. Raises FinishError."""
+    return _adjusted(job, item_id, lambda _: adjustments)
 
-    def change(item: Cutout) -> Cutout:
+
+def change_adjustments(job: Job, item_id: str, **fields: Unpack[AdjustmentFields]) -> Job:
+    """Change the photo adjustments of a cutout. Raises FinishError."""
+    return _adjusted(job, item_id, lambda adjustments: replace(adjustments, **fields))
+
+
+def _adjusted(job: Job, item_id: str, change: Callable[[Adjustments], Adjustments]) -> Job:
+    def changed(item: Cutout) -> Cutout:
         content = item.content
         if not isinstance(content, PhotoContent):
             return item
-        adjusted: Adjustments = replace(content.adjustments, **fields)
-        return replace(item, content=replace(content, adjustments=adjusted))
+        return replace(item, content=replace(content, adjustments=change(content.adjustments)))
 
-    return change_item(job, item_id, change)
+    return change_item(job, item_id, changed)
 
 
 def set_paint_content(job: Job, item_id: str, paint: Paint) -> Job:
@@ -198,9 +215,9 @@ def drop_set(job: Job, name: str) -> Job:
     return replace(job, finish_sets=tuple(s for s in job.finish_sets if s.name != name))
 
 
-def _with(values: tuple[Any, ...], index: int, fields: dict[str, Any]) -> tuple[Any, ...]:
-    return (*values[:index], replace(values[index], **fields), *values[index + 1 :])
+def _with(values: tuple[T, ...], index: int, value: T) -> tuple[T, ...]:
+    return (*values[:index], value, *values[index + 1 :])
 
 
-def _without(values: tuple[Any, ...], index: int) -> tuple[Any, ...]:
+def _without(values: tuple[T, ...], index: int) -> tuple[T, ...]:
     return (*values[:index], *values[index + 1 :])
