@@ -1,10 +1,10 @@
 """What the designer prefers, kept in the user's configuration folder (XDG Base Directory Specification)."""
 
-import os
 from pathlib import Path
 from typing import Literal
 
 import msgspec
+from platformdirs import user_config_path
 
 from glasscap.core.errors import FileProblemError
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically
@@ -29,8 +29,7 @@ class Preferences(msgspec.Struct, frozen=True):
 
 def preferences_path() -> Path:
     """Return where preferences are kept."""
-    base = os.environ.get("XDG_CONFIG_HOME") or str(Path.home() / ".config")
-    return Path(base) / "glasscap" / "preferences.json"
+    return user_config_path("glasscap") / "preferences.json"
 
 
 def read_preferences(path: Path | None = None) -> Preferences:

@@ -1,12 +1,12 @@
 """Recent jobs, remembered in the user's state folder (XDG Base Directory Specification)."""
 
 import json
-import os
 import zipfile
 from pathlib import Path
 
 from msgspec import Struct
 from msgspec.structs import asdict
+from platformdirs import user_state_path
 
 from glasscap.core.errors import FileProblemError
 from glasscap.core.formats.archive import ZIP_FAULTS
@@ -24,8 +24,7 @@ class RecentJob(Struct, frozen=True):
 
 def state_folder() -> Path:
     """Return where this user's state is kept."""
-    base = os.environ.get("XDG_STATE_HOME") or str(Path.home() / ".local" / "state")
-    return Path(base) / "glasscap"
+    return user_state_path("glasscap")
 
 
 def recent_jobs(folder: Path | None = None) -> list[RecentJob]:

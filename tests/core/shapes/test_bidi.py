@@ -27,6 +27,13 @@ def _text(example: str) -> str:
         ("ABC 12", "111122"),
         ("abc DEF 12", "0000111122"),
         ("12", "00"),
+        # W4: one separator between numbers is part of them, so that 12.5 is read as such in Hebrew text.
+        ("ABC 12.5", "11112222"),
+        ("ABC 1,234", "111122222"),
+        # W5: a sign beside a number is part of it.
+        ("AB 12% CD", "111222111"),
+        # X2 and X7: an override (U+202E) holds up to its end (U+202C).
+        ("abc \u202edef\u202c g", "0000111100"[:4] + "0111000"),
         ("", ""),
     ],
 )
