@@ -36,7 +36,8 @@ def until(is_so, what, seconds=SECONDS):
             return found
         if time.time() > end:
             raise MissingError(f"never came about: {what}")
-        time.sleep(0.05)
+        # Each look is a walk through all the window says of itself, which takes the window's own time.
+        time.sleep(0.12)
 
 
 def x(*words):
@@ -55,6 +56,7 @@ class Hand:
             else ["-m", "glasscap"]
         )
         command = [os.environ["GLASSCAP_PYTHON"], *start, *map(str, arguments)]
+        self._found = {}
         self.errors = Path(os.environ["HOME"], f"stderr-{time.time_ns()}")
         with self.errors.open("w") as errors:
             self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=errors)
@@ -96,7 +98,23 @@ class Hand:
 
     def find(self, name, role=None, *, exact=False, wait=SECONDS, root=None):
         """Return the first control with a name; wait for it."""
-        found = lambda: next(iter(self.all(name, role, exact=exact, root=root)), None)  # noqa: E731
+        key = (name, role, exact)
+
+        def fits(node):
+            own = node.name or ""
+            is_named = own == name if exact else name.lower() in own.lower()
+            return is_named and (role is None or role in node.getRoleName())
+
+        def found():
+            # What was found before is mostly still there; a walk through the window takes half a second.
+            known = self._found.get(key) if root is None else None
+            if known is not None and _is_so(_is_showing, known) and _is_so(fits, known):
+                return known
+            node = next((n for n in self.nodes(root) if _is_so(fits, n)), None)
+            if root is None and node is not None:
+                self._found[key] = node
+            return node
+
         if wait == 0:
             return found()
         return until(found, f"a control named {name!r}" + (f" ({role})" if role else ""), wait)
@@ -258,6 +276,15 @@ class Hand:
         except subprocess.TimeoutExpired:
             self.process.kill()
         return self.errors.read_text()
+
+
+def _is_showing(node):
+    """Whether a node is on the screen, and all that holds it."""
+    while node is not None and node.getRole() not in _BUSY:
+        if not node.getState().contains(pyatspi.STATE_SHOWING):
+            return False
+        node = node.parent
+    return node is not None
 
 
 def _is_so(fits, node):

@@ -1,6 +1,7 @@
 """Crisp bodies: what is written in runs is what composing every pixel gives."""
 
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 import pytest
@@ -11,7 +12,7 @@ from glasscap.core.document.model.job import PaintContent
 from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Stop, TexturePaint
 from glasscap.core.document.model.placement import ContentPlacement
 from glasscap.core.geometry.types import PixelBox
-from glasscap.core.raster.pixels import Bytes, premultiplied
+from glasscap.core.raster.pixels import Bytes, Planar, premultiplied
 from glasscap.core.raster.planar import PREMULTIPLIED, STRAIGHT, Writing
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.compose.finished import FinishedPart, composed
@@ -55,7 +56,15 @@ def written(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: boo
     assert writer is not None
     out = np.zeros((box.height, box.width, 4), np.uint8)
     writer.write(out, box, writing)
-    return out, writing.planes(composed([part], box))
+    return out, writing.planes(planes_of(part, box))
+
+
+@lru_cache(4)
+def planes_of(part: FinishedPart, box: PixelBox) -> Planar:
+    """Return what composing gives, made once for all that is held against it."""
+    planes = composed([part], box)
+    planes.flags.writeable = False
+    return planes
 
 
 def largest_difference(part: FinishedPart, box: PixelBox, writing: Writing, *, in_rows: bool = False) -> int:
