@@ -1,5 +1,6 @@
 # Sourced by the scripts: .venv with pinned packages, and the system libraries the toolkit needs.
-# setup_venv LOCK...  makes .venv and installs each pinned list once; setup_system PKG...  names or installs.
+# make_venv  makes .venv; setup_venv LOCK...  installs each pinned list into it once; setup_system PKG...  names or
+# installs.
 
 here="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 venv="$here/.venv"
@@ -18,8 +19,8 @@ find_python() {
   return 1
 }
 
-setup_venv() {
-  local lock stamp python
+make_venv() {
+  local python
   if [ ! -x "$venv/bin/python" ] || ! "$venv/bin/python" -c 'pass' 2>/dev/null; then
     python="$(find_python)" || return 1
     say "Setting up .venv (once)"
@@ -30,6 +31,11 @@ setup_venv() {
       "$python" -m venv "$venv" || return 1
     fi
   fi
+}
+
+setup_venv() {
+  local lock stamp
+  make_venv || return 1
   for lock in "$@"; do
     stamp="$venv/.installed-$lock"
     if ! cmp -s "$here/requirements/$lock.txt" "$stamp"; then

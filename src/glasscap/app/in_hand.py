@@ -1,4 +1,4 @@
-"""What is unfinished, a drawing, typing, a drag: undo and redo work on it before they work on the job."""
+"""Unfinished work in hand (a drawing, typing, a drag): undo and redo work on it before the job."""
 
 from typing import Protocol
 
@@ -8,11 +8,11 @@ class InHand(Protocol):
 
     @property
     def back(self) -> str:
-        """What would be taken back."""
+        """The name of the step that undo takes back."""
 
     @property
     def again(self) -> str:
-        """What would be put back."""
+        """The name of the step that redo puts back."""
 
     def take_back(self) -> None:
         """Take the last point, stroke or letter back."""

@@ -127,7 +127,7 @@ class _Loader(QObject):
         if studio.workbench.steps.make_ready():
             QTimer.singleShot(_READY_MS, self, lambda: self._get_ready(studio))
             return
-        # What is there now stays: looking through it for garbage would hold everything up for 0.1 s.
+        # Objects made by now stay: collecting garbage among them would hold everything up for 0.1 s.
         gc.freeze()
 
     def _on_asked(self, what: str) -> None:

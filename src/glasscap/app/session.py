@@ -157,7 +157,7 @@ class Session(QObject):
 
     @property
     def items(self) -> tuple[Item, ...]:
-        """What lies in the open group, else on the sheet, back to front."""
+        """The items of the open group, else of the sheet, back to front."""
         return items_in(self.job, self.container_id)
 
     @property
@@ -175,7 +175,7 @@ class Session(QObject):
 
     @property
     def offered(self) -> tuple[str, ...]:
-        """What is selected, or was last on this sheet: what export is about after a click beside everything."""
+        """The selected items, or the last selected ones on this sheet, for export after a click beside."""
         there = {item.id for item in walk(self.sheet.items)}
         return tuple(i for i in self.chosen_ids or self._chosen_last if i in there)
 
@@ -192,12 +192,12 @@ class Session(QObject):
 
     @property
     def undo_label(self) -> str | None:
-        """What undo takes back."""
+        """The name of the step that undo takes back."""
         return self._history.undo_label if self._in_hand is None else self._in_hand.back or None
 
     @property
     def redo_label(self) -> str | None:
-        """What redo does again."""
+        """The name of the step that redo puts back."""
         return self._history.redo_label if self._in_hand is None else self._in_hand.again or None
 
     # changing the job
@@ -315,7 +315,7 @@ class Session(QObject):
         known = {item.id for _, item in items_of(old)}
         back = [item.id for _, item in items_of(self.job) if item.id not in known]
         if back:
-            # What came back is what is meant next.
+            # Items that came back are the ones to work on next.
             self.select([i.id for i in topmost(locate(self.job, back[-1])[0].items, set(back))])
 
     def _end_aim(self) -> None:

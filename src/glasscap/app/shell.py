@@ -20,7 +20,7 @@ _SIZE, _SMALLEST, _BAR_HEIGHT, _MARK_PX = (1280, 800), (1024, 700), 44, 24
 
 
 class Resident(Protocol):
-    """What lives in the shell once it is loaded."""
+    """The studio as the shell knows it, once it is loaded."""
 
     def may_close(self) -> bool:
         """Ask about unsaved work and end the threads; False to stay."""

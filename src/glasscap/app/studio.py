@@ -1,4 +1,4 @@
-"""What lives in the shell: session, commands and views, and what comes in from outside."""
+"""The studio of one shell: session, commands, views, and files and pictures that come in."""
 
 from collections.abc import Callable, Generator, Iterator
 from functools import cached_property
@@ -44,7 +44,7 @@ from glasscap.files.preferences import Preferences, read_preferences
 from glasscap.files.work_keeper import recover
 
 _SHAPE_FIRST = (1080, 1080)
-# What can be done in every view, also without a job.
+# Commands for every view, also without a job.
 _ALWAYS = {
     "new",
     "new_window",
@@ -291,7 +291,7 @@ class Studio(QObject):
         app = QApplication.instance()
         if not isinstance(app, QApplication):
             return
-        # What is unfinished is in the hands of views that go.
+        # These views go, and unfinished drawings with them.
         self.workbench.bench.driver.cancel()
         self.session.set_sketch(None)
         self.session.set_typing(False)
@@ -320,7 +320,7 @@ class Studio(QObject):
         self.toast.say(words, stays=True)
 
     def _on_saved(self) -> None:
-        # What was done while the file was written is kept on.
+        # Steps taken while the file was written are not in it, and stay kept.
         if self.session.is_saved:
             self.keeping.rest()
 

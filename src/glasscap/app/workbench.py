@@ -30,7 +30,7 @@ _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock"
 
 
 class Parts(Struct, frozen=True, eq=False):
-    """What a workbench is put together from."""
+    """The parts of a workbench."""
 
     steps: StepsPanel
     bench: Bench

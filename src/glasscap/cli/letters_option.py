@@ -9,7 +9,7 @@ from glasscap.core.shapes.outlines import own_box
 from glasscap.core.shapes.typesetting import set_type
 from glasscap.files.font_book import DEFAULT_FONT, FontBook
 
-# Of the photo's width or height, where no size is given.
+# The share of the photo's width or height, where no size is given.
 _SHARE = 0.8
 
 

@@ -124,7 +124,7 @@ def _run(arguments: list[str]) -> int:
 
 def _fail_output(error: OSError) -> int:
     """Say what is wrong with standard output: nothing else is left to fail, for files tell of themselves."""
-    # What it did not take is dropped.
+    # Input that the reader did not take is dropped.
     os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
     if isinstance(error, BrokenPipeError):
         return EXIT_PROBLEM

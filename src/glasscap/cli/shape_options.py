@@ -1,4 +1,4 @@
-"""Where the shape of a cut comes from: the library, a drawing, path data, letters, rim points."""
+"""Options for the shape of a cut: the library, a drawing, path data, letters, rim points."""
 
 import argparse
 from importlib import import_module
@@ -82,7 +82,7 @@ def _made(call: argparse.Namespace, kind: str, width: int, height: int) -> tuple
         box = own_box(shape)
         assert box is not None
         return shape, ShapePlacement(*box.centre, box.width, box.height)
-    # What sets type and reads drawings is loaded only where it is wanted.
+    # Typesetting and the reader of drawings are loaded only where they are needed.
     made: tuple[Shape, ShapePlacement | None] = import_module(_MAKERS[kind]).made(call, width, height)
     return made
 

@@ -1,4 +1,4 @@
-"""How much memory the machine has left (proc(5), meminfo)."""
+"""The machine's free memory (proc(5), meminfo)."""
 
 from pathlib import Path
 

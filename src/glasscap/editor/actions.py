@@ -82,7 +82,7 @@ ACTIONS: tuple[Action, ...] = (
     Action("names", "Names over the controls", "Shift+F1", "Help"),
 )
 
-# What the pointer and unlisted keys do, for the key card.
+# Gestures and keys without a command, for the key card.
 GESTURES: tuple[tuple[str, str], ...] = (
     ("Arrows, Shift + arrows", "move what the grip holds by 1 px, by 10 px"),
     ("Shift while dragging", "keep to one axis, keep proportions, turn in 15° steps"),

@@ -28,7 +28,7 @@ from glasscap.core.shapes.kinds import Keeps, library_shape
 from glasscap.editor.frames import ScreenPhotos
 
 LEAST_ZOOM, MOST_ZOOM = 1.0, 16.0
-# What share of the strip lies inside the outline.
+# The share of the strip inside the outline.
 INSIDE_SHARE = 0.4
 _LONG = 200_000.0
 

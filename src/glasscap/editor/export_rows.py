@@ -1,4 +1,4 @@
-"""What the export list shows of its rows: file name, size, a small picture."""
+"""The rows of the export list as shown: file name, size, a small picture."""
 
 from msgspec import Struct
 from msgspec.structs import replace

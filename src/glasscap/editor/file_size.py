@@ -1,4 +1,4 @@
-"""How large the file of a cutout is: really encoded, as a PNG of the size the proofs tell."""
+"""The file size of a cutout: really encoded, as a PNG of the size the proofs tell."""
 
 from msgspec import Struct
 

@@ -128,7 +128,7 @@ def tracked_point(shape: ParametricShape, placement: ShapePlacement, name: str) 
             continue
         best, found = 1e-3 * step, None
         for number, (one, two) in enumerate(zip(here, there, strict=True)):
-            # Of points that move alike the upper right one is taken.
+            # Among points that move alike the upper right one counts.
             moved = np.hypot(*(two - one).T) * (1 + 1e-3 * ((one[:, 0] - one[:, 1]) / (1 + np.abs(one).max())))
             if moved.max() > best:
                 best, found = float(moved.max()), Spot(is_sample, number, int(moved.argmax()))

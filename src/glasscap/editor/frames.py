@@ -1,4 +1,4 @@
-"""What the worker computes for the screen: frozen requests in, frozen answers out."""
+"""The render service's work for the screen: frozen requests in, frozen answers out."""
 
 from threading import Event
 

@@ -15,7 +15,7 @@ _DEEPEST = 50
 
 
 class NumberError(ValueError):
-    """What was typed is no number; the message says why in plain words."""
+    """The typed text is no number; the message says why in plain words."""
 
 
 class _Token(Struct, frozen=True):

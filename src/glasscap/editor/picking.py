@@ -1,4 +1,4 @@
-"""What lies under the pointer."""
+"""The item under the pointer."""
 
 import math
 from collections.abc import Iterable, Sequence

@@ -1,4 +1,4 @@
-"""What of an outline's points lies under the pointer; places in sheet px."""
+"""The point, handle or segment of an outline under the pointer; places in sheet px."""
 
 import math
 from typing import Literal

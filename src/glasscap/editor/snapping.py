@@ -16,7 +16,7 @@ class Guide(Struct, frozen=True):
 
 
 class Lines(Struct, frozen=True):
-    """Where boxes may snap to: x of vertical lines, y of level ones."""
+    """Lines that boxes snap to: x of vertical lines, y of level ones."""
 
     xs: tuple[float, ...] = ()
     ys: tuple[float, ...] = ()

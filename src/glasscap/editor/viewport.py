@@ -1,4 +1,4 @@
-"""What part of the sheet the bench shows: one frozen value, in device px and sheet px."""
+"""The viewport, the part of the sheet on the bench: one frozen value, in device px and sheet px."""
 
 from msgspec import Struct
 from msgspec.structs import replace

@@ -23,14 +23,14 @@ from glasscap.core.work.threads import workers_for
 from glasscap.core.work.ticket import Ticket
 from glasscap.files.atomic import file_problem, read_bytes, write_atomically, write_numbered
 
-# What becomes of a file that is there already.
+# The policy for a file that exists already.
 Policy = Literal["replace", "number", "skip"]
 POLICIES: tuple[Policy, ...] = ("replace", "number", "skip")
 _CACHE_BYTES = 64 << 20
 
 
 class Target(Struct, frozen=True):
-    """Where a row goes: its path, size in px, whether a file is there; `problem` where it cannot go anywhere."""
+    """The target of a row: its path, size in px, whether a file exists; `problem` where it cannot be written."""
 
     output: Output
     path: Path
@@ -40,7 +40,7 @@ class Target(Struct, frozen=True):
 
 
 class RowResult(Struct, frozen=True):
-    """What became of a row; `problem` is empty for a file that was written and read back."""
+    """The outcome of a row; `problem` is empty for a file that was written and read back."""
 
     output: Output
     path: Path

@@ -148,7 +148,7 @@ def list_ahead() -> None:
 
 
 def _system_files() -> tuple[FontFile, ...]:
-    # Who asks meanwhile waits for the one answer.
+    # A second caller waits for the one answer.
     with _ONE_AT_A_TIME:
         return _all_listed()
 

@@ -26,7 +26,7 @@ _FILLED_WITHIN_S = 3600.0
 
 
 class Origin(Struct, frozen=True):
-    """Where kept work belongs: its job file if it has one, its name, links of photos by SHA-256."""
+    """The origin of kept work: its job file if it has one, its name, links of photos by SHA-256."""
 
     name: str
     path: str | None = None

@@ -49,7 +49,7 @@ class JobHold:
         try:
             handle = take_lock(_lock_for(path))
         except FileProblemError:
-            # Where no state can be kept nobody can be asked: work goes on as if alone.
+            # Without a folder for state no other window can be asked: work goes on as if alone.
             return True
         self._handle, self._path = handle, path.resolve() if handle is not None else None
         return handle is not None

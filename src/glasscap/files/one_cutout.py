@@ -21,7 +21,7 @@ from glasscap.files.photos import photo_from_bytes
 
 
 class Look(Struct, frozen=True):
-    """How a cutout is finished: finishes, photo adjustments, opacity, and a paint behind it all."""
+    """The look of a cutout: finishes, photo adjustments, opacity, and a paint behind it all."""
 
     finishes: Finishes = NO_FINISHES
     adjustments: Adjustments = AS_SHOT

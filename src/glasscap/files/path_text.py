@@ -2,7 +2,7 @@
 
 from urllib.parse import quote_from_bytes, unquote_to_bytes
 
-# What no name on a disk begins with by chance.
+# A prefix that no name on a disk has by chance.
 _MARK = "percent-encoded:"
 
 

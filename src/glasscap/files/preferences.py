@@ -1,4 +1,4 @@
-"""What the designer prefers, kept in the user's configuration folder (XDG Base Directory Specification)."""
+"""The designer's preferences, kept in the user's configuration folder (XDG Base Directory Specification)."""
 
 from pathlib import Path
 from typing import Literal

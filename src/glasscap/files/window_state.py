@@ -1,4 +1,4 @@
-"""How large the window was, and whether it filled the screen, kept in the user's state folder."""
+"""The window's size, and whether it filled the screen, kept in the user's state folder."""
 
 import contextlib
 import json

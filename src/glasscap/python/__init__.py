@@ -1,1 +1,1 @@
-"""What people type in Python: pictures cut in one call, and jobs opened, changed and written."""
+"""The Python interface: pictures cut in one call, and jobs opened, changed and written."""

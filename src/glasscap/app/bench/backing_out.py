@@ -1,4 +1,4 @@
-"""What Escape on the bench leaves: the innermost thing that goes on, one a press."""
+"""Escape on the bench: each press leaves the innermost tool, group or selection."""
 
 from collections.abc import Callable, Iterator
 

@@ -143,7 +143,7 @@ class Bench(Canvas):
         if self._is_fitted and not self.driver.is_active and self._sheet_shown() != self._fitted_to:
             self.fit()
         self._refresh.start()
-        # Of what is dragged elsewhere the lines come with the picture.
+        # The lines of items dragged elsewhere come with the picture.
         if self.driver.is_active or not self._session.is_previewing:
             self.show_soon()
 
@@ -159,7 +159,7 @@ class Bench(Canvas):
         session = self._session
         mode = (session.sketch, session.is_editing_points, session.is_typing, session.part)
         if mode != self._mode:
-            # What begins to take keys takes them at once, wherever the click that began it was.
+            # A tool that takes keys has them at once, wherever the click that began it was.
             self._mode = mode
             self.composing = ""
             self.setAttribute(Qt.WidgetAttribute.WA_InputMethodEnabled, session.is_typing)
@@ -245,7 +245,7 @@ class Bench(Canvas):
 
     @property
     def words(self) -> str:
-        """What a drag will do, in words."""
+        """The effect of a drag, in words."""
         return bench_words(self._session)
 
     # pointer and keys

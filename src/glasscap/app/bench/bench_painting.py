@@ -1,4 +1,4 @@
-"""What the bench paints: surround, sheet, frame and ghost, the selected cutout's lines and handles, words."""
+"""Painting of the bench: surround, sheet, frame and ghost, the selected cutout's lines and handles, words."""
 
 from __future__ import annotations
 

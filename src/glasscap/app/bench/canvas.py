@@ -1,4 +1,4 @@
-"""What the bench's parts know of the bench: where its view lies, and how to have it painted anew."""
+"""The canvas, the bench as its parts know it: its viewport, and a call to paint it anew."""
 
 from PySide6.QtWidgets import QWidget
 

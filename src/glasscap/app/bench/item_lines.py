@@ -25,7 +25,7 @@ from glasscap.editor.handles import Frame, contents_frame
 from glasscap.editor.tools.aim import PLACING_MASK
 from glasscap.editor.tools.place_mask import mask_frame
 
-# What a shape without a photo says; px that it keeps from the shape's sides.
+# The words in a shape without a photo, and their distance (px) from the shape's sides.
 _WAITING, _PILL_ROOM = "Drop a photo here", 24
 # From so many cutouts on all their lines together are kept as well as each one's.
 _MANY = 3

@@ -82,7 +82,7 @@ class PointerDriver:
 
     @property
     def grip(self) -> Grip:
-        """What the grip holds: an open part is held like a shape."""
+        """The grip in force: an open part is held like a shape."""
         return "shape" if self._session.part is not None else self._session.grip
 
     def forms(self) -> tuple[FormHandle, ...]:
@@ -263,7 +263,7 @@ class PointerDriver:
 
     @property
     def back(self) -> str:
-        """What Ctrl+Z takes back while a drag goes on."""
+        """The drag in progress as undo knows it."""
         return "the drag"
 
     @property

@@ -69,12 +69,12 @@ class SketchDriver(QObject):
 
     @property
     def back(self) -> str:
-        """What would be taken back."""
+        """The name of the step that undo takes back."""
         return "" if self.shown is None else self.shown.back
 
     @property
     def again(self) -> str:
-        """What would be put back."""
+        """The name of the step that redo puts back."""
         return "" if self.shown is None else self.shown.again
 
     @property
@@ -116,7 +116,7 @@ class SketchDriver(QObject):
         except StopIteration as end:
             self._end(end.value)
         except GlassCapError as error:
-            # What was drawn encloses nothing, or the like: the sketch begins anew.
+            # The drawing encloses nothing, or the like: the sketch begins anew.
             self._kind = None
             self.follow_session()
             self._session.problem_found.emit(error.line)

@@ -1,4 +1,4 @@
-"""What the bench says a drag will do."""
+"""Hints on the bench: the effect of a drag, in words."""
 
 from glasscap.app.bench import typing
 from glasscap.app.session import Session

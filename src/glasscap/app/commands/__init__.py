@@ -1,1 +1,1 @@
-"""What the menus do: files, items, shapes, letters, pictures handed to other programs."""
+"""Commands of the menus: files, items, shapes, letters, pictures handed to other programs."""

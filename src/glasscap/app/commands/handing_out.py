@@ -147,7 +147,7 @@ class HandOut(QObject):
         drag.setPixmap(widget.grab())
         drag.setHotSpot(at)
         done = drag.exec(_actions(mime))
-        # What was dropped in this program is an item, not a file.
+        # Within this program an item was dropped, not a file.
         is_unwanted = done == Qt.DropAction.IgnoreAction or drag.target() is not None
         if is_unwanted and isinstance(mime, DraggedFile):
             mime.give_up()

@@ -24,7 +24,7 @@ _DUPLICATE_OFFSET = 24.0
 
 
 class ItemCommands(QObject):
-    """What the edit and cutout menus do."""
+    """The commands of the edit and cutout menus."""
 
     photos_pasted = Signal(object)
     shape_pasted = Signal()

@@ -57,7 +57,7 @@ class JobFiles(QObject):
             Button.Save,
         )
         if answer == Button.Save:
-            # What is changed while the file is written is not in it.
+            # Changes made while the file is written are not in it.
             return (yield from self._saving()) and session.is_saved
         return answer == Button.Discard
 
@@ -97,7 +97,7 @@ class JobFiles(QObject):
             session.mark_unsaved()
         told = (*(p.line for p in opened.problems), *opened.moved)
         if told:
-            # What was said of the file itself is not to be lost.
+            # A message about the file itself stays.
             told = (_READ_ONLY, *told) if session.is_read_only else told
             self.said.emit("\n".join(told[:4]))
         self._remember(path)

@@ -30,7 +30,7 @@ class Lettering(QObject):
         self.entry = Entry("", 0, 0)
         self._set: SetLetters | None = None
         self._draft: Letters | None = None
-        # What was typed since typing began, and what names all of it one step.
+        # The text since typing began, and the value that makes all of it one step.
         self._typed: History[Entry] = History((self.entry,))
         self._run = object()
         self._is_in_box = self._was_typing = False
@@ -141,12 +141,12 @@ class Lettering(QObject):
 
     @property
     def back(self) -> str:
-        """What would be taken back."""
+        """The name of the step that undo takes back."""
         return "what was typed last" if self._typed.undo_label else ""
 
     @property
     def again(self) -> str:
-        """What would be put back."""
+        """The name of the step that redo puts back."""
         return "what was typed last" if self._typed.redo_label else ""
 
     def take_back(self) -> None:

@@ -1,4 +1,4 @@
-"""What drags and the clipboard carry; light, for the start view needs it before anything else is there."""
+"""Data of drags and the clipboard; a light module, for the start view is there before all others."""
 
 from PySide6.QtCore import QMimeData, Qt
 from PySide6.QtGui import QDropEvent

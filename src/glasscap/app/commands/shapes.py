@@ -37,7 +37,7 @@ _TRACED: dict[PhotoPart, str] = {
 
 
 class ShapeCommands(QObject):
-    """What the *More* menu of the shape's step does."""
+    """The commands of the *More* menu in the shape's step."""
 
     def __init__(self, session: Session, window: QWidget) -> None:
         super().__init__(window)

@@ -137,7 +137,7 @@ class CompareStage(QWidget):
 
     @property
     def line_x(self) -> float:
-        """Where the line stands, logical px."""
+        """The place of the line, logical px."""
         return self.share * self.width()
 
     def set_share(self, share: float) -> None:

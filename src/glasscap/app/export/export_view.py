@@ -363,7 +363,7 @@ class ExportView(QWidget):
         if done is None:
             return False
         if any(r.is_written for r in done.results) and not live_outputs(self._session.job):
-            # What was written once is written again by the same list, also by the command line.
+            # A list that was written stays with the job: the command line writes the same files.
             self._apply("Keep the export list", lambda job: job)
         self.written = done
         self.list.show_result(done)

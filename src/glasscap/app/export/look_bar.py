@@ -1,4 +1,4 @@
-"""How the compared pictures are looked at: fitted, px for px, the edge enlarged; over which background."""
+"""The bar that sets the view of compared pictures: fitted, px for px, the edge enlarged; the background."""
 
 from collections.abc import Callable, Sequence
 from functools import partial

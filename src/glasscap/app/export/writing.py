@@ -18,7 +18,7 @@ _FEW = 3
 
 
 class Written(Struct, frozen=True):
-    """What became of a list, in words."""
+    """The outcome of an export list, in words."""
 
     results: tuple[RowResult, ...]
     words: str

@@ -224,7 +224,7 @@ class MockupView(QWidget):
         ):
             return
         self.stage.show_answer(answer, answer.problem if not answer.pictures else "")
-        # Of many photos each is so small that a draft will do.
+        # Among many photos each is so small that a draft will do.
         if 0 < len(answer.drafts) <= _FEW_DRAFTS:
             self._service.decode(answer.drafts)
         by = (answer.stretched - 1) * 100

@@ -1,4 +1,4 @@
-"""What is done to the job's photos as files: cut to what is shown, reduced, embedded, linked, collected."""
+"""Care of the job's photos as files: cropped to the visible part, reduced, embedded, linked, collected."""
 
 from collections.abc import Callable
 

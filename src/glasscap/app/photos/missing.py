@@ -46,7 +46,7 @@ class MissingPhotos(QObject):
             yield from self._taking(photo, chosen)
 
     def _place(self, photo: PhotoRecord) -> Path:
-        """Where to begin looking: the photo's place if there still is one, or the job's folder."""
+        """Return the folder to look in first: the photo's own if it still exists, or the job's."""
         folder = self._session.path.parent if self._session.path else Path.home()
         linked = folder / (photo.link or photo.name)
         return linked if linked.parent.is_dir() else folder

@@ -1,4 +1,4 @@
-"""How large the selected cutout's file is, beside its size in px."""
+"""The file size of the selected cutout, beside its size in px."""
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QLabel

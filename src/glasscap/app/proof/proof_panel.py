@@ -94,7 +94,7 @@ class ProofPanel(QFrame):
         head.setContentsMargins(12, 0, 12, 0)
         head.addWidget(label("Proof", "muted"))
         head.addStretch(1)
-        # What comes and goes moves nothing.
+        # Rows that come and go move no others.
         head.addWidget(self.weight)
         head.addWidget(self.exact_size)
         outer.addLayout(head)

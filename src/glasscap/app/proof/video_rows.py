@@ -1,4 +1,4 @@
-"""Where in the video's frame the picture stands: corner, size, margin, caption, a moving scene."""
+"""The picture's place in the video's frame: corner, size, margin, caption, a moving scene."""
 
 from collections.abc import Callable
 

@@ -1,1 +1,1 @@
-"""What works behind the window: threads, errands, memory, keeping work aside."""
+"""Services behind the window: threads, errands, memory, keeping unsaved work."""

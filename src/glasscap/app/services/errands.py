@@ -135,7 +135,7 @@ class Errands(QObject):
     def _on_worked(self, future: "Future[object]", was_cancelled: bool) -> None:
         error = future.exception()
         if isinstance(error, GlassCapError) and was_cancelled:
-            # What gave up because it was stopped is no problem.
+            # A work that was stopped has no problem to report.
             error = CancelledError("Work", "stopped")
         if error is not None:
             told = MissingModuleError.of(error) if isinstance(error, ImportError) else error

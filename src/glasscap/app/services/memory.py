@@ -11,9 +11,9 @@ _TRIM, _MMAP = -1, -3
 _KEPT_BYTES, _OWN_MAP_BYTES = 128 << 20, 32 << 20
 # The whole window takes an eighth of the machine's memory at most, and no more than this.
 _SHARE, _MOST = 8, 1536 << 20
-# What the program takes with nothing done, and the least that work needs.
+# Memory of the idle program, and the least that work needs.
 _PROGRAM, _LEAST = 320 << 20, 192 << 20
-# Of the rest photos take the larger part, kept frames, masks and blurs half as much; what remains is for work.
+# Photos take the larger part of the rest, kept frames, masks and blurs half as much; work takes what remains.
 _PHOTOS, _FRAMES = 0.36, 0.18
 _NEAR = 0.75
 STATM = Path("/proc/self/statm")

@@ -19,7 +19,7 @@ _ONCE_SECONDS = 0.03
 
 
 class Rank(NamedTuple):
-    """How far work stands behind the interface.
+    """The rank of work behind the interface.
 
     `niceness`: steps by which the system prefers the interface. While that is busy the work is held back for
     `seconds` in all, and for a `share` of the time it took itself.

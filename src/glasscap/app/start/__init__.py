@@ -1,1 +1,1 @@
-"""What is seen with no job."""
+"""The start view, shown while there is no job."""

@@ -1,4 +1,4 @@
-"""What is seen with no job: drop photographs, open, paste, start from a shape, try the demo."""
+"""The start view: drop photographs, open, paste, start from a shape, try the demo."""
 
 from PySide6.QtCore import QMimeData, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (

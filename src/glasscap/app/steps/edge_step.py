@@ -36,7 +36,7 @@ JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cu
 
 
 class EdgeStep(StepBody):
-    """What turns the outline into coverage."""
+    """The controls that turn the outline into coverage: inset, feather, roughness, picture mask."""
 
     is_for_all = True
 

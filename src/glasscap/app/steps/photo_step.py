@@ -144,7 +144,7 @@ class PhotoStep(StepBody):
 
     @cached_property
     def paint(self) -> PaintEditor:
-        """What a shape without a photo is painted with; made when first wanted."""
+        """The paint of a shape without a photo; made when first wanted."""
         made = PaintEditor("Paint", self._photo_colours.now, self._picture_name, parent=self)
         made.moved.connect(lambda paint: self._preview(_painted(paint)))
         made.stepped.connect(lambda paint: self._edit("Paint the shape", _painted(paint)))

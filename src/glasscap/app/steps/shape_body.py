@@ -1,4 +1,4 @@
-"""What the bodies of the shape's step share: edits go to the part of a combined shape that is open, if one is."""
+"""A base for the bodies of the shape's step: edits go to the open part of a combined shape, if one is open."""
 
 from PySide6.QtWidgets import QWidget
 

@@ -48,7 +48,7 @@ SKETCHES = (
 
 
 class ShapeStep(ShapeBody):
-    """Where the shape comes from, its numbers, inside or hole, mask, apart."""
+    """The shape's step: its source, its numbers, inside or hole, mask, apart."""
 
     is_for_all = True
 

@@ -1,4 +1,4 @@
-"""What the bodies of steps share: edits of the item selected last, and rows that make them."""
+"""A base for the bodies of steps: edits of the item selected last, and rows that make them."""
 
 from collections.abc import Callable, Sequence
 from contextlib import suppress

@@ -75,7 +75,7 @@ class StepCard(QWidget):
 
     @property
     def place(self) -> QWidget:
-        """Where a body belongs: made with it as its parent, it is dressed once only."""
+        """The parent of a body: a body made with it is styled once only."""
         return self._card
 
     def set_body(self, body: QWidget) -> None:

@@ -1,4 +1,4 @@
-"""Where the shipped fonts, icons and pictures lie."""
+"""The folders of the shipped fonts, icons and pictures."""
 
 from pathlib import Path
 

@@ -140,7 +140,7 @@ def _with_surround(base: Colours, grey: int | None) -> Colours:
 
 
 _preferred: dict[str, int | None] = {"surround": None}
-# What the desktop asked for when the application was dressed: asking at every repaint is slow.
+# The desktop's scheme when the application was dressed: asking at every repaint is slow.
 _dressed = {"is_dark": False}
 
 

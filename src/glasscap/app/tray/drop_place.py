@@ -1,4 +1,4 @@
-"""Where in the tray a dragged card would land: in which group or sheet, and at which place."""
+"""The drop place of a dragged card in the tray: a group or sheet, and a place in it."""
 
 from msgspec import Struct
 from PySide6.QtCore import QPoint

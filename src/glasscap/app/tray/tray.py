@@ -96,7 +96,7 @@ class Tray(QFrame):
         self._rest.timeout.connect(self.show_state)
         self._refresh = QTimer(self, singleShot=True, interval=_REST_MS)
         self._refresh.timeout.connect(self._ask_thumbnails)
-        # Of steps, not of what is dragged: names and order stay meanwhile, and pictures come at its end.
+        # After steps, not during drags: names and order stay meanwhile, and pictures come at the end.
         session.saved_changed.connect(self.show_state)
         session.view_changed.connect(self.show_state)
         service.answered.connect(self._on_answered)

@@ -1,4 +1,4 @@
-"""What cards and groups of the tray have in common: chosen by click and keys, dragged, a menu behind."""
+"""A base for cards and groups of the tray: chosen by click and keys, dragged, with a menu."""
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QKeyEvent, QMouseEvent

@@ -10,7 +10,7 @@ from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, ResetLabel
 from glasscap.core.shapes.library.table import find_shape
 
-# Where each stored corner stands in the grid: top left, top right, bottom right, bottom left.
+# The cell of each stored corner in the grid: top left, top right, bottom right, bottom left.
 _SPOTS = ((1, 1), (1, 2), (2, 2), (2, 1))
 
 

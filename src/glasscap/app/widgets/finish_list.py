@@ -17,7 +17,7 @@ _OWN_KEYS = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown, Qt.Key.Key_Delete)
 
 
 class Line(Struct, frozen=True):
-    """What a line of the list shows."""
+    """One line of the list."""
 
     words: str
     colours: tuple[str, ...]

@@ -1,4 +1,4 @@
-"""What is painted alike again and again, kept as a picture from one repaint to the next."""
+"""A layer kept as a picture from one repaint to the next, as long as it looks the same."""
 
 from collections.abc import Callable, Hashable, Sequence
 from time import monotonic

@@ -24,7 +24,7 @@ _KEYS_OF_TEXT = (
 
 
 class NumberSpec(Struct, frozen=True):
-    """What a field holds: its name, what stands behind it, range, step of an arrow key, decimals shown.
+    """The description of a field: name, unit behind it, range, step of an arrow key, decimals shown.
 
     `suffix` is a unit ("px", "%", "°", "") or the letter of a length in px ("w", "x").
     """
@@ -47,7 +47,7 @@ class NumberField(LineField):
 
     stepped = Signal(float)
     refused = Signal(str)
-    # What lengths on a sheet are shown and typed in; they are px all the same.
+    # The unit in which lengths on a sheet are shown and typed; the job holds px all the same.
     length_unit = "px"
 
     def __init__(self, spec: NumberSpec, ppi: Callable[[], float] | None = None) -> None:
@@ -67,7 +67,7 @@ class NumberField(LineField):
 
     @property
     def unit(self) -> str:
-        """What is shown and typed in: px or the unit preferred for lengths, else the spec's own."""
+        """The unit shown and typed: px or the one preferred for lengths, else the spec's own."""
         is_length = self.spec.unit == "px" and self._ppi is not None
         return NumberField.length_unit if is_length else self.spec.unit
 

@@ -1,4 +1,4 @@
-"""What something is painted with: colour, gradient or texture, and the numbers of each."""
+"""An editor of paints: colour, gradient or texture, and the numbers of each."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""How far long work is: over a window that waits for it, or at the edge of one that is worked in meanwhile."""
+"""Progress of long work: over a window that waits for it, or at the edge of one that may be used meanwhile."""
 
 from collections.abc import Callable
 

@@ -1,4 +1,4 @@
-"""What a format that is more than pixels is written from."""
+"""A drawing: the source of formats that hold more than pixels."""
 
 from typing import Protocol
 

@@ -1,4 +1,4 @@
-"""How large a px is on a PDF page."""
+"""The size of a px on a PDF page."""
 
 POINTS_PER_INCH, DEFAULT_PPI = 72.0, 96.0
 # ISO 32000-1, annex C: a page has 3 to 14,400 units on each side; a hair within, for numbers are rounded.

@@ -33,7 +33,7 @@ _ALPHA_MODES = ("RGBA", "LA", "PA", "La", "RGBa")
 
 
 class PhotoFacts(Struct, frozen=True):
-    """What a photo file is: upright size in px, profile name ("" for none), bits, a note on what was mended."""
+    """The header of a photo file: upright size in px, profile name ("" for none), bits, a note on repairs."""
 
     width: int
     height: int
@@ -86,7 +86,7 @@ def read_photo(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMIT
     rgba = _managed(decoded, header)
     if alpha is not None:
         rgba[..., 3] = alpha
-    # Of a TIFF of eight bits the library turns the pixels itself.
+    # The library turns the pixels of an eight-bit TIFF itself.
     is_upright = header.format == "TIFF" and header.bits != _DEEP
     pixels = np.ascontiguousarray(rgba) if is_upright else upright(rgba, header.orientation)
     return PhotoPixels(pixels, is_opaque=header.format == "JPEG" or bool(pixels[..., 3].min() == 255))

@@ -1,4 +1,4 @@
-"""What a picture file says of itself before any pixel is decoded."""
+"""Headers of picture files: all they say of themselves before any pixel is decoded."""
 
 import io
 import struct
@@ -58,7 +58,7 @@ def read_header(data: bytes, name: str, *, pixel_limit: int = DEFAULT_PIXEL_LIMI
         return PhotoHeader("TIFF", (width, height), deep.orientation, 16, deep.icc, deep.mode)
     image = open_lazily(data, name)
     orientation = _orientation(image)
-    # Of a TIFF the library states the size as it is seen.
+    # The library states the size of a TIFF after its turn.
     width, height = upright_size(*image.size, orientation) if image.format == "TIFF" else image.size
     _check_size(name, width, height, pixel_limit)
     return PhotoHeader(

@@ -32,7 +32,7 @@ _ZLIB_FASTEST = b"\x78\x01"
 
 
 class PngOptions(Struct, frozen=True):
-    """How to write: `is_small` trades time for size; density, profile and metadata are stored when given."""
+    """Options of a PNG: `is_small` trades time for size; density, profile and metadata are stored when given."""
 
     is_small: bool = False
     pixels_per_inch: float | None = None

@@ -57,7 +57,7 @@ def from_srgb(rgba: Bytes, icc: bytes) -> Bytes:
         raise ExportError("Profile", "the photo's profile cannot be written into", "choose sRGB") from error
     out = rgba.copy()
     out[..., :3] = np.asarray(converted)
-    # What is fully transparent keeps its zeros, whatever black is there.
+    # Fully transparent pixels keep their zeros, whatever black is in that space.
     out[rgba[..., 3] == 0] = rgba[rgba[..., 3] == 0]
     return out
 

@@ -48,7 +48,7 @@ class ReadBack(Struct, frozen=True, eq=False):
 
 
 class FileFacts(Struct, frozen=True):
-    """What a picture file holds, for people and scripts."""
+    """The contents of a picture file, for people and scripts."""
 
     format: str
     width: int

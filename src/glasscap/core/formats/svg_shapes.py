@@ -58,7 +58,7 @@ class SvgPart(Struct, frozen=True):
 
 
 class _Look(Struct, frozen=True):
-    """What elements hand down to those within."""
+    """The properties that elements hand down to their children."""
 
     affine: Affine
     fill_rule: FillRule = "nonzero"

@@ -1,4 +1,4 @@
-"""What a file says of its pixels beside them: profile, density, metadata."""
+"""Tags of a picture file: profile, density, metadata."""
 
 from msgspec import Struct
 

@@ -43,7 +43,7 @@ class DeepTiff(Struct, frozen=True, eq=False):
 
     @property
     def mode(self) -> str:
-        """How headers name its colours."""
+        """The name of its colours in headers."""
         return {_RGB: "RGB", _CMYK: "CMYK"}.get(self.photometric, "L")
 
 

@@ -1,4 +1,4 @@
-"""What a TIFF says of its channels."""
+"""The tags in which a TIFF describes its channels."""
 
 import io
 

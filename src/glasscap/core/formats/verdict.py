@@ -1,4 +1,4 @@
-"""What a file lost, measured on its pixels, and in plain words."""
+"""The verdict on a file: its losses, measured on its pixels, in plain words."""
 
 from typing import Literal
 

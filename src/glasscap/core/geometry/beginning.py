@@ -1,4 +1,4 @@
-"""Where a closed path begins: at a place told by its form, not by which of its points happens to come first."""
+"""The beginning of a closed path: a place told by its form, not by the order of its points."""
 
 import numpy as np
 

@@ -49,7 +49,7 @@ def dash_spans(pattern: tuple[float, ...], offset: float, length: float) -> list
     if place > 0:
         place -= total
     spans: list[tuple[float, float]] = []
-    # What sums up to the length but for rounding has come to the end.
+    # A sum that is the length but for rounding has come to the end.
     end = length * (1 - 1e-12)
     while place < end:
         for index, size in enumerate(pattern):

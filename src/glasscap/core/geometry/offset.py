@@ -62,7 +62,7 @@ def offset_polygons(
     is_one = len(polygons) == 1 and signed_area(polygons[0]) > 0
     if is_one:
         arc_step = math.pi / 2 / segments if join == "round" else None
-        # Of few points the general offset is as soon there.
+        # With few points the general offset is as quick.
         may_cross = may_cross and len(polygons[0]) > _MANY
         beside = parallel_contour(
             polygons[0], distance, tolerance=tolerance, arc_step=arc_step, may_cross=may_cross

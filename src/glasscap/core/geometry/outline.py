@@ -22,7 +22,7 @@ FillRule = Literal["nonzero", "evenodd"]
 
 
 class OutlineSink(Protocol):
-    """What an outline can be drawn into: a path writer, a wire view, a pen."""
+    """A target for outlines: a path writer, a wire view, a pen."""
 
     def move_to(self, x: float, y: float) -> object:
         """Start a contour."""
@@ -87,7 +87,7 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def lengths(self) -> Counts:
-        """How many points each contour has."""
+        """The number of points of each contour."""
         return np.array([len(c) for c in self.contours], np.int64)
 
     def draw(self, sink: OutlineSink) -> None:
@@ -102,7 +102,7 @@ class Outline(Struct, frozen=True, eq=False, dict=True):
         """Return the outline under an affine map."""
         if not all(map(math.isfinite, affine)):
             raise ShapeError("Outline", "its map is not finite")
-        # What was checked once stays whole under any finite map.
+        # Points checked once stay finite under any finite map.
         return Outline.of_points(transform(self.points, affine), self.lengths, self.fill_rule)
 
 

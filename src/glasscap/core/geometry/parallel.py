@@ -72,7 +72,7 @@ def parallel_contour(
     if is_turned.any():
         if not may_cross:
             return None
-        # Where such a side would be cut it keeps its end, and so does its neighbour.
+        # A side that would be cut keeps its end, and so does its neighbour.
         wide |= (is_turned | preceding(is_turned)) & (tangent < 0)
     with np.errstate(divide="ignore", invalid="ignore"):
         meeting_x = polygon[:, 0] + (before_x + across_x) / (1 + cosine)

@@ -25,7 +25,7 @@ _NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
 _GAP = re.compile(r"[ \t\n\f\r]*,?[ \t\n\f\r]*")
 _SPACE = re.compile(r"[ \t\n\f\r]*")
 _M, _L, _C, _Z = b"MLCZ"
-# What was last written is soon read: at every step of a drag, at every key of a text.
+# Path data just written is soon read: at every step of a drag, at every key of a text.
 _REMEMBERED = 8
 # Points that belong to a command's letter.
 _POINTS = np.zeros(128, np.int64)
@@ -150,7 +150,7 @@ def _commands(data: str) -> Iterator[tuple[str, list[float]]]:
         if not is_whole:
             return
         yield letter, numbers
-        # What follows a move without a letter is a line.
+        # Coordinates after a move, with no letter, are a line.
         letter = {"M": "L", "m": "l"}.get(letter, letter)
 
 

@@ -27,7 +27,7 @@ class Pen:
 
     @property
     def points(self) -> tuple[tuple[float, float], ...]:
-        """What is written of the contour not yet closed: point, control, control, point ..."""
+        """The contour not yet closed, as written so far: point, control, control, point ..."""
         return tuple(self._points)
 
     def move(self, x: float, y: float) -> "Pen":

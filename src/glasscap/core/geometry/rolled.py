@@ -17,7 +17,7 @@ from glasscap.core.geometry.polygon import following, preceding, signed_area
 
 Places = NDArray[np.complex128]
 
-# Of very many points those between the first of a group and of the next are left out at once, in these steps.
+# Among very many points, those between the first of a group and of the next are left out at once, in these steps.
 _MANY, _GROUPS = 500, (16, 12, 8, 6, 5, 4, 3)
 _SHORTEST = 1e-9
 # Then one by one, until two rounds leave out none.
@@ -91,7 +91,7 @@ def _touched(points: Places, radius: float, side: float) -> Places:
         idle = idle + 1 if len(left) == len(points) else 0
         if (group == 2 and idle >= 2) or len(left) < 3:
             break
-        # What was in the middle of a group is at the end of one the next time.
+        # Points in the middle of one group are at the end of another in the next round.
         half = len(left) // 2 | 1
         points = np.concatenate((left[half:], left[:half]))
     return points

@@ -60,7 +60,7 @@ def strips(points: Points, which: Ints, half: float, caps: Points | None = None)
     is_hard[which[is_sharp]] = True
     is_hard[which[:-1][goes_under]] = True
     rings = _rings(points[is_seen], reach[is_seen], which[is_seen])
-    # What turns by a quarter at most does not come back to itself; a tangent is more than its angle.
+    # A curve that turns by a quarter at most does not come back to itself; a tangent is more than its angle.
     turned = np.add.reduceat(np.abs(bend), first) > math.pi / 4
     easy = np.flatnonzero(turned & ~is_hard)
     is_hard[easy] = ~_are_simple([rings[line] for line in easy.tolist()])
@@ -102,7 +102,7 @@ def _rings(points: Points, reach: Points, which: Ints) -> list[Points]:
     """Return each line's ring: there along one side, back along the other."""
     first = np.flatnonzero(np.diff(which, prepend=-1))
     ends = np.append(first[1:], len(which))
-    # Of a line of n points from a on: n numbers up from a, then n down from there.
+    # A line of n points from a on: n numbers up from a, then n down from there.
     counts = 2 * (ends - first)
     starts = np.cumsum(counts) - counts
     place = numbers_within(counts)

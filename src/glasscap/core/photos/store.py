@@ -1,4 +1,4 @@
-"""Where the renderer gets photographs: bytes by SHA-256, decoded when needed, within a budget."""
+"""The photo store: photographs by SHA-256 of their bytes, decoded when needed, within a budget."""
 
 import hashlib
 from collections.abc import Callable, Iterable

@@ -1,4 +1,4 @@
-"""How far pixels lie within the edge of a coverage, to a small part of a pixel.
+"""The distance of pixels from the edge of a coverage, to a small part of a pixel.
 
 After the anti-aliased distance transform (S. Gustavson and R. Strand, 2011): the nearest pixel beyond the edge is
 looked up, and the edge itself is placed beside that by the areas covered there.

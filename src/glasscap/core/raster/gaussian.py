@@ -118,7 +118,7 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
         # Larger cells are means of points about as far apart as the own ones.
         finer = max(1, round(k / self.k))
         step, width, height = k / finer / self.k, cells.width * finer, cells.height * finer
-        # Where the first of these points lies, counted in own cells.
+        # The place of the first of these points, counted in own cells.
         x, y = ((at * k - by - own) / self.k for at, by, own in zip(cells, shift, self.box, strict=False))
         if step == 1 and x.is_integer() and y.is_integer():
             points = self._cells_in(int(y), int(y) + height, int(x), int(x) + width)
@@ -167,7 +167,7 @@ class SoftPlane(Struct, frozen=True, eq=False, dict=True):
 
     @property
     def _beyond(self) -> int:
-        """How far cells are felt around their own pixels, px: they are enlarged linearly."""
+        """The reach of cells around their own pixels, px: they are enlarged linearly."""
         return 0 if self.k == 1 else self.k
 
     def _in_px(self, spans: RowSpans, box: PixelBox, outwards: int) -> RowSpans:

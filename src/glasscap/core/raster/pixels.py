@@ -70,7 +70,7 @@ class Picture(Struct, frozen=True, eq=False):
 
     @property
     def box(self) -> PixelBox:
-        """Where it lies, in output px of the sheet."""
+        """Its place, in output px of the sheet."""
         return PixelBox(self.x, self.y, self.x + self.width, self.y + self.height)
 
     def cut(self, box: PixelBox) -> "Picture":

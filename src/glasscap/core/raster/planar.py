@@ -90,7 +90,7 @@ Multiply = Callable[[Bytes, Bytes, Planar, Planar | None], None]
 
 
 class Writing(NamedTuple):
-    """How premultiplied planes become uint8 RGBA, and how one colour is written into it.
+    """The way from premultiplied planes to uint8 RGBA, and from one colour.
 
     `tint(out, plane, factor, colour)`: into zeros; the colour's alpha is plane times factor, 0 to 255.
     `fade(out, content, share, below, factor, colour)`: opaque content of which a share is seen, over a colour

@@ -54,7 +54,7 @@ class RowTable:
         """Take spans `seen`, of which columns count that lie in any row, and `filled`: those that lie in all."""
         self._y0 = box.y0
         self._signs = [1] * len(seen) + [-1] * len(filled)
-        # Of all these the least counts.
+        # The least of all these counts.
         self._edges = np.concatenate([*(s.edges for s in seen), *(-s.edges for s in filled)])
 
     def of(self, rows: PixelBox) -> list[tuple[int, int]]:

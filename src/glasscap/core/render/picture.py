@@ -248,7 +248,7 @@ def trimmed_box(plan: Plan, cache: ValueCache) -> PixelBox:
     if not plan.is_trimmed:
         return plan.box
     box = PixelBox(plan.box.x0, plan.box.y0, plan.box.x0, plan.box.y0)
-    # Where several parts overlap their faint edges may add up to something seen.
+    # The faint edges of overlapping parts may add up to visible pixels.
     faintest = 0.5 / 255 if len(plan.parts) == 1 else 0.0
     for part in plan.parts:
         threshold = faintest / part.opacity

@@ -84,7 +84,7 @@ class SoftOp(Struct, frozen=True, eq=False):
 
 
 class NestedOp(Struct, frozen=True, eq=False):
-    """What a group holds, back to front, clipped by a path."""
+    """The contents of a group, back to front, clipped by a path."""
 
     groups: "tuple[Group, ...]"
     clip: Polygons | None
@@ -113,7 +113,7 @@ def tinted(op: SoftOp) -> Bytes:
 
 
 class Group(Struct, frozen=True, eq=False):
-    """What one part draws, and its opacity; `pixels_for` says why it came as pixels, if it did."""
+    """The drawing of one part, and its opacity; `pixels_for` says why it came as pixels, if it did."""
 
     part: Part
     ops: tuple[Op, ...]

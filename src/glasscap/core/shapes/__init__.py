@@ -1,1 +1,1 @@
-"""Where outlines come from."""
+"""Shapes: the sources of outlines."""

@@ -24,7 +24,7 @@ _LONGEST_PATH = 4_000_000
 
 
 class _Shape(Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
-    """What every shape has: the side that is kept, and the radius of its corners in sheet px.
+    """A base of all shapes: the side that is kept, and the radius of its corners in sheet px.
 
     `corners` are (number, radius) of corners with a radius of their own, in the order of the outline.
     """
@@ -91,7 +91,7 @@ class RimShape(_Shape, frozen=True, tag="rim", forbid_unknown_fields=True):
 
 
 class Letters(Struct, frozen=True, forbid_unknown_fields=True):
-    """What is set, and how: `tracking` in thousandths of the size, `line` as a multiple of it.
+    """Text and its setting: `tracking` in thousandths of the size, `line` as a multiple of it.
 
     `circle` is the radius of the baseline in sizes (0: straight); negative, the letters stand inside.
     """
@@ -176,7 +176,7 @@ class CombinedShape(_Shape, frozen=True, tag="combined", forbid_unknown_fields=T
 
     @property
     def count(self) -> int:
-        """How many shapes its parts hold in all, those in combined ones counted."""
+        """The number of shapes in its parts, those in combined ones counted."""
         return sum(p.shape.count if isinstance(p.shape, CombinedShape) else 1 for p in self.parts)
 
 

@@ -42,7 +42,7 @@ class Face(Struct, frozen=True, eq=False):
 
 
 class FaceSource(Protocol):
-    """Where fonts come from."""
+    """A source of fonts."""
 
     def face(self, font: str, weight: float, *, is_italic: bool) -> Face | None:
         """Return the face of a family nearest to a weight, or None where there is no such family."""
@@ -56,7 +56,7 @@ class FaceSource(Protocol):
 
 
 class Caret(Struct, frozen=True):
-    """Where the caret stands before a character: foot on the baseline, and the way up, one size long."""
+    """The caret before a character: its foot on the baseline, and the way up, one size long."""
 
     x: float
     y: float

@@ -45,14 +45,14 @@ def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
 
 
 class _Cut(Struct, frozen=True, eq=False):
-    """What is drawn by now, in photo px: the box, the strokes, and the contour they gave."""
+    """A drawing so far, in photo px: the box, the strokes, and the contour they gave."""
 
     box: tuple[float, float, float, float] | None = None
     hints: tuple[Hint, ...] = ()
     found: Found | None = None
 
 
-# What shapes were made from, the newest last: taken up again where the shape is still as it was made.
+# The drawing behind each shape, the newest last: it is taken up again while the shape is as it was made.
 _DRAWN: dict[Shape | None, _Cut] = {}
 _MOST_DRAWN = 32
 
@@ -82,7 +82,7 @@ class _Work:
 
     @property
     def cut(self) -> _Cut:
-        """What is drawn by now, without its contour while that is still looked for."""
+        """The drawing so far; without a contour while that is being computed."""
         return self._done.value if self._next is None else self._next
 
     @property
@@ -97,19 +97,19 @@ class _Work:
 
     @property
     def share(self) -> float:
-        """How much of the cut is done, 0 to 1."""
+        """The share of the cut that is done, 0 to 1."""
         return self._ticket.share
 
     @property
     def back(self) -> str:
-        """What would be taken back."""
+        """The name of the step that undo takes back."""
         if self.start is None and self._next is None and self._done.undo_label is None:
             return ""
         return "the last stroke" if self.cut.hints or (self.start and self.cut.box) else "the box"
 
     @property
     def again(self) -> str:
-        """What would be put back."""
+        """The name of the step that redo puts back."""
         return "what was taken back" if self._done.redo_label and self._next is None else ""
 
     def press(self, at: tuple[float, float], *, takes_away: bool) -> None:

@@ -1,4 +1,4 @@
-"""What a sketch is: a generator that gets pointer and key events and gives lines to show.
+"""A sketch: a generator that takes pointer and key events and yields lines to show.
 
 ``sketch = draw_points(scene)``; the driver sends every press, move, release and key; the sketch yields a
 SketchShown for each and returns the Edit to apply when the shape is done, or None when it is given up.

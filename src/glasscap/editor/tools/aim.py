@@ -1,4 +1,4 @@
-"""What the next drags on the bench are for, instead of moving what the grip holds."""
+"""An aim: a purpose for the next drags on the bench, which otherwise move what the grip holds."""
 
 from collections.abc import Callable
 

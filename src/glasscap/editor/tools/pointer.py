@@ -1,4 +1,4 @@
-"""What a pointer tool is: a generator that gets pointer events and gives what to show.
+"""A pointer tool: a generator that takes pointer events and yields previews.
 
 ``tool = move(scene, press)``; the driver sends each following event; the tool yields a Shown for every one
 and returns the Edit to apply when the button is released, or None.
@@ -31,7 +31,7 @@ class PointerEvent(Struct, frozen=True):
 
 
 class Shown(Struct, frozen=True):
-    """What the bench shows during a drag: a job, guides, words with numbers.
+    """A preview during a drag: a job, guides, words with numbers.
 
     `way` is a measured way and `band` a frame that gathers, both (x, y, x, y); `chosen` are the points
     chosen by now; `distances` are the gaps to the neighbours.
@@ -63,7 +63,7 @@ Tool = Generator[Shown, PointerEvent, Edit | None]
 
 
 class Scene(Struct, frozen=True, dict=True):
-    """What a tool starts from. `reach` is the snapping distance in sheet px."""
+    """The scene a tool starts from. `reach` is the snapping distance in sheet px."""
 
     job: Job
     sheet_id: str

@@ -1,1 +1,1 @@
-"""Where things lie: grips, numbers, several at once, and whether a photo covers its shape."""
+"""Arranging: grips, numbers, several at once, and whether a photo covers its shape."""

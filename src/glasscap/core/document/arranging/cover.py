@@ -36,7 +36,7 @@ def bare_share(cutout: Cutout, photo: PhotoRecord | None, reach: float = 0.0) ->
     if cutout.shape.keeps == "outside":
         return None
     share = _bare_of(cutout, cutout.content_placement, photo, reach)
-    # What is missed by no more than a cover may miss is covered.
+    # A gap no larger than the tolerance counts as covered.
     is_slight = 0 < share < _SLIGHT and _bare_of(cutout, cutout.content_placement, photo, reach - SLACK) == 0
     return 0.0 if is_slight else share
 

@@ -1,4 +1,4 @@
-"""How far beyond its outline a cutout's photo is seen."""
+"""The reach of a cutout's photo beyond its outline."""
 
 import math
 from functools import lru_cache

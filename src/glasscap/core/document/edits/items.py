@@ -159,7 +159,7 @@ def container_of(job: Job, item_id: str) -> str:
 def remove_items(job: Job, item_ids: Iterable[str]) -> Job:
     """Take items off their sheets; their photos stay listed, so that undo and paste find them."""
     for item_id in item_ids:
-        # What lies in a group that went is gone already.
+        # Items of a deleted group are gone already.
         if has_item(job, item_id):
             job = update_siblings(job, item_id, lambda around, at: (*around[:at], *around[at + 1 :]))
     return job

@@ -1,4 +1,4 @@
-"""What of each finish an edit may change: the fields of its struct, all optional."""
+"""Fields of each finish that an edit may change: those of its struct, all optional."""
 
 from typing import TypedDict, TypeVar, cast
 

@@ -1,4 +1,4 @@
-"""Where a picture mask lies: within the frame of its shape, or of the photo where no shape masks it."""
+"""The frame of a picture mask: that of its shape, or of the photo where no shape masks it."""
 
 from glasscap.core.document.model.finishes import PictureMask
 from glasscap.core.document.model.region import Region

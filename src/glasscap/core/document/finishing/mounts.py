@@ -1,4 +1,4 @@
-"""Where a mount lies: the shape's frame (or the photo's) grown by its margins, turned with it."""
+"""The frame of a mount: the shape's (or the photo's) grown by its margins, turned with it."""
 
 import math
 

@@ -1,4 +1,4 @@
-"""What lies behind: a paint, or a photo that covers."""
+"""The backdrop of a sheet: a paint, or a photo that covers it."""
 
 from msgspec import Struct
 

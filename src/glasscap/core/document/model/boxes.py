@@ -1,4 +1,4 @@
-"""Where things lie on the sheet: upright boxes in sheet px."""
+"""Boxes of items on the sheet, upright, in sheet px."""
 
 from collections.abc import Iterable
 

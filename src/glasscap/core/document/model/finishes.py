@@ -67,7 +67,7 @@ class PictureMask(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields
 
 
 class Edge(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
-    """What turns the outline into coverage.
+    """The edge: it turns the outline into coverage.
 
     `inset` moves the outline inwards (negative: outwards); `feather` is a radius r, a Gaussian of sigma r/2;
     `strength` n raises alpha to the power n. `feathers_strokes` lets strokes fade as well.
@@ -248,7 +248,7 @@ NO_FINISHES = Finishes()
 
 
 class Adjustments(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
-    """What is done to a photo's pixels under the mask; never to the photo.
+    """Adjustments of a photo's pixels under the mask; the photo itself never changes.
 
     `exposure_ev` doubles linear light per step; `contrast`, `saturation` and `warmth` are -100 to 100;
     `blur` is a radius r in sheet px, a Gaussian of sigma r/2.

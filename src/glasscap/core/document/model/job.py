@@ -24,7 +24,7 @@ DEEPEST_GROUP = 64
 
 
 class PhotoRecord(Struct, frozen=True, forbid_unknown_fields=True):
-    """What the job knows of one photograph; its bytes lie elsewhere under `sha256`.
+    """The job's record of one photograph; its bytes lie elsewhere under `sha256`.
 
     `width` and `height` are upright px (after the orientation tag); `link` is a path relative to the job
     file for a linked photo, None for an embedded one; `profile` is the embedded profile's name.
@@ -108,7 +108,7 @@ class Cutout(Struct, frozen=True, tag="cutout", tag_field="kind", forbid_unknown
 
     @property
     def items(self) -> "tuple[Cutout, ...]":
-        """What a group holds, back to front; nothing for any other cutout."""
+        """The items of a group, back to front; none for any other cutout."""
         return self.content.items if isinstance(self.content, GroupContent) else ()
 
     @property

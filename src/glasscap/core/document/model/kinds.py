@@ -1,4 +1,4 @@
-"""What sort of thing an item is and what it is called: for selecting all of a sort, and by name."""
+"""The kind and the name of an item: for selecting all of a kind, and by name."""
 
 from glasscap.core.document.model.job import Cutout
 from glasscap.core.shapes.kinds import ParametricShape

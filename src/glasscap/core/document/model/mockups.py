@@ -23,7 +23,7 @@ class OwnPlace(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Mockup(Struct, frozen=True, forbid_unknown_fields=True):
-    """What is put where: the id of a sheet or cutout, a shipped place's name or one's own, and how it fits."""
+    """A mock-up: the id of a sheet or cutout, a shipped place's name or one's own, and how it fits."""
 
     id: str
     name: str

@@ -1,4 +1,4 @@
-"""What goes out: rows of the export list, each a picture of a cutout or a sheet in one file format."""
+"""Outputs, the rows of the export list: each a picture of a cutout or a sheet in one file format."""
 
 import math
 from typing import Literal
@@ -21,7 +21,7 @@ LARGEST_OUTPUT_SIDE = 40_000
 
 
 class FileOptions(Struct, frozen=True, forbid_unknown_fields=True):
-    """How a file is written; each format reads what concerns it.
+    """Options of a written file; each format reads those that concern it.
 
     `colours` (2 to 256) and `dither` (0 to 1) are those of an indexed picture, `quality` (1 to 100) that of
     lossy ones; `background` is what JPEG lays beneath; `bits` 8 or 16 a channel. `ppi` is stored where given.
@@ -55,7 +55,7 @@ class FileOptions(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class OutputSize(Struct, frozen=True, forbid_unknown_fields=True):
-    """How large: a scale, or px of the width, the height, the longest side, or an exact box with pad."""
+    """The size of an output: a scale, or px of the width, the height, the longest side, or a padded box."""
 
     kind: SizeKind = "scale"
     scale: float = 1.0

@@ -1,4 +1,4 @@
-"""Where a shape or a photo lies: centre, size or scale, turn, mirror, all in sheet pixels."""
+"""Placements of shapes and photos: centre, size or scale, turn, mirror, all in sheet pixels."""
 
 import math
 

@@ -1,4 +1,4 @@
-"""Where cutouts are judged: backgrounds of the designer's own, small sizes, a corner of a video."""
+"""Proofs, on which cutouts are judged: backgrounds of the designer's own, small sizes, a corner of a video."""
 
 from typing import Literal
 

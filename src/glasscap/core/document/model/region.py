@@ -1,4 +1,4 @@
-"""What part of the plane a cutout shows, as polygons: shape, photo box, hole, mask off."""
+"""The region of a cutout as polygons: shape, photo box, hole, mask off."""
 
 from functools import lru_cache
 

@@ -9,7 +9,7 @@ from glasscap.core.document.model.mockups import Mockup, OwnPlace
 from glasscap.core.document.model.query import items_of
 from glasscap.core.errors import PlacementError
 
-# Where the corners of a new place in a photo lie, as shares of its sides.
+# The corners of a new place in a photo, as shares of its sides.
 _FIRST = ((0.25, 0.25), (0.75, 0.25), (0.75, 0.75), (0.25, 0.75))
 
 

@@ -1,4 +1,4 @@
-"""Where a shape lies after it has become another: its own proportions, its scale, its place."""
+"""The placement of a shape that took another's place: its own proportions, the old scale and place."""
 
 from msgspec.structs import replace
 

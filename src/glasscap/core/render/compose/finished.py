@@ -61,7 +61,7 @@ class FinishedPart:
         self.mount = None
         if part.mount is not None:
             self.mount = FinishedPart(part.mount, window, photos, quality, cache)
-        # What quicker ways found out about it; they alone look here.
+        # Notes of quicker ways; they alone read them.
         self.memo: object | None = None
 
     def _mask_outline(self) -> Silhouette | None:
@@ -101,7 +101,7 @@ class FinishedPart:
 
     def hull(self) -> PixelBox:
         """Return a box outside which alpha rounds to 0, nearly the smallest, without composing a pixel."""
-        # What is faint in several things may add up to something seen.
+        # Several faint things may add up to a visible one.
         faintest = 0.5 / 255 / (1 + len(self.casts) + (self.bevel is not None))
         box = self.weights.hull(faintest)
         for cast in self.casts:
@@ -198,7 +198,7 @@ def composed(parts: Sequence[FinishedPart], box: PixelBox) -> Planar:
 
 def _gathered(part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache) -> Gathered:
     """Return what a group holds, ready; kept for the screen while the group's own numbers change."""
-    # What is kept serves when nothing moves any more.
+    # A frame kept here serves once nothing moves any more.
     inner: Quality = "final" if quality == "final" else "preview"
 
     def made() -> Gathered:

@@ -1,4 +1,4 @@
-"""What shows through a group: the parts it holds, joined without a seam.
+"""The content of a group: the parts it holds, joined without a seam.
 
 Where bodies are areas of opaque pixels (crisp outlines, nothing translucent) each gets its exact share of every
 pixel: the area of what is left of its outline by those in front of it, within the group's own outline. Shares
@@ -45,7 +45,7 @@ class Held(Protocol):
 
     @property
     def stamp(self) -> Hashable:
-        """What its pixels depend on besides the part: which photos are drafts."""
+        """The key of its pixels besides the part: which photos are drafts."""
 
     def planes(self, box: PixelBox) -> Planar:
         """Return all of it."""
@@ -228,7 +228,7 @@ class GroupPart(PlanesContent):
         """Return areas of opaque pixels, and all else, both premultiplied; they are to be added."""
         shape = (box.height, box.width)
         solid, soft = np.zeros((4, *shape), np.float32), np.zeros((4, *shape), np.float32)
-        # What of each pixel lets through what lies behind: past areas, and past what is translucent.
+        # The share of each pixel that lets the background through: beside areas, and through translucent ones.
         free, through = np.ones(shape, np.float32), np.ones(shape, np.float32)
         for member in reversed(self._members):
             part_box = member.bounds.intersection(box)

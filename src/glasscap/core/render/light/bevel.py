@@ -63,10 +63,10 @@ class BevelPlanes:
             cells = PixelBox(cells.x0, cells.y0, cells.x0 + 1, cells.y0 + 1)
         spanned = cells.times(k)
         if is_hole:
-            # What lies around it without end: the content's own end is no edge.
+            # The content goes on around a hole without end: its own end is no edge.
             coverage = 1 - edges.cells(base, cells, k)
         elif edges.is_whole(base):
-            # Of what is in view as a whole pixels are known.
+            # Pixels of a body wholly in view are known.
             coverage = edges.on_cells(base, cells, k, (0.0, 0.0))
         else:
             coverage = edges.cells(base, cells, k)
@@ -155,7 +155,7 @@ def slope_light(
     covered = _covered(coverage, bevel)
     if away is None:
         away = distance_within(covered, width + 2 * softness + 1)
-    # Where the slope is, and there only as far as the shape goes: few pixels of many.
+    # The slope alone, and only within the shape: few pixels of many.
     farthest = np.float32(width + 2 * softness)
     is_seen = away < farthest
     is_seen &= covered > 0

@@ -41,7 +41,7 @@ class Cast:
 
     @property
     def opacity(self) -> float:
-        """How much of it is seen at its fullest, 0 to 1."""
+        """Its opacity at its fullest, 0 to 1."""
         return self._opacity
 
     @property

@@ -44,7 +44,7 @@ class EdgeKey(Struct, frozen=True):
 
 
 class Surround(Struct, frozen=True):
-    """What lies around a hole: the box of content of a `size` under a map to output px."""
+    """The content around a hole: its box of a `size` under a map to output px."""
 
     to_output: Affine
     size: tuple[int, int]

@@ -74,7 +74,7 @@ def _places(own: Sequence[Ints], inside: Collection[Flags]) -> Ints:
     """Return the places of boundary pixels, and of those inside bands, ascending and each once."""
     if not inside:
         return once_each(np.concatenate(own))
-    # Of many, marking them is quicker than putting them in order.
+    # Marking is quicker than sorting where they are many.
     is_wanted = np.logical_or.reduce(list(inside))
     for places in own:
         is_wanted[places] = True

@@ -1,4 +1,4 @@
-"""Where along an outline the nearest point of it lies, pixel by pixel."""
+"""The nearest place along an outline, pixel by pixel."""
 
 import cv2
 import numpy as np

@@ -1,4 +1,4 @@
-"""Where along a part's outline pixels near it lie: what brushes and gradients along an edge follow."""
+"""Places along a part's outline of the pixels near it: brushes and gradients along an edge follow them."""
 
 import math
 
@@ -25,7 +25,7 @@ class PathPlaces:
 
         Not to be written to.
         """
-        # Of an outline that stays while a stroke grows they stay, too.
+        # While a stroke grows around the same outline, they stay, too.
         wide = -(-self._margin // _STEP) * _STEP
         kept = self._edges.kept_near(("path field", wide), wide, lambda where: self._made(where, wide))
         if kept is None or not kept[0].holds(box):

@@ -1,4 +1,4 @@
-"""What casts a shadow: a sum of parallel outlines where that is all there is to it, else what is painted."""
+"""The silhouette that casts a shadow: a sum of offset curves where these are all, else the painted alpha."""
 
 import math
 

@@ -1,1 +1,1 @@
-"""What shows through outlines: photos, drawings, gradients, textures, brushes."""
+"""Content and paints: photos, drawings, gradients, textures, brushes."""

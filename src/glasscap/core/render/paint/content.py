@@ -1,4 +1,4 @@
-"""What shows through a part: a photo's pixels at output resolution with its adjustments, or a paint."""
+"""The content of a part: a photo's pixels at output resolution with its adjustments, or a paint."""
 
 import math
 from abc import ABC, abstractmethod
@@ -39,7 +39,7 @@ class PhotoPart:
         self.is_opaque = self._pyramid.photo.is_opaque
         changes = part.adjustments
         self._is_changed = changes != AS_SHOT
-        # What is opaque is the same premultiplied, so its adjustments may come after.
+        # Opaque pixels are the same premultiplied, so adjustments may come after.
         self._is_premultiplied = quality != "final" and (self.is_opaque or not self._is_changed)
         sigma = changes.blur * part.scale / 2
         self._blur = PhotoBlur(part, self._pyramid, window, sigma, quality, cache) if sigma > 0 else None
@@ -66,7 +66,7 @@ class PhotoPart:
 
     @property
     def copied(self) -> PixelBox | None:
-        """Where the bytes are the photo's own, of which none are made; None where they always are made."""
+        """The part in which the bytes are the photo's own; None where they are always computed."""
         return None if self._own is None else self._own.box
 
     @cached_property
@@ -88,7 +88,7 @@ class PhotoPart:
             return adjusted(warped, self._part.adjustments) if self._is_changed else warped
         pixels, where = sample(self._pyramid, to_output, box, self._quality)
         if where != box:
-            # What fades may reach beyond the photo, where next to nothing of it is seen: it stays opaque there.
+            # A fade may reach beyond the photo, where it is next to invisible: the pixels stay opaque there.
             pixels = (edge_padded if self.is_opaque else _padded)(pixels, where, box)
         return adjusted(pixels, self._part.adjustments) if self._is_changed else pixels
 
@@ -163,7 +163,7 @@ class PlanesContent(ABC):
 
     @property
     def copied(self) -> PixelBox | None:
-        """Where the bytes are there already: nowhere, they are always made."""
+        """No part: the bytes are always computed."""
         return None
 
     def bytes(self, box: PixelBox) -> Bytes:

@@ -32,7 +32,7 @@ class Path(Protocol):
 
 
 class PaintFrame(Struct, frozen=True, eq=False):
-    """What a paint is laid out by.
+    """The frame a paint is laid out by.
 
     `to_output` maps the painted frame's own centred px, `width` by `height`, to output px; `sheet_to_output`
     is what textures follow, `path` what gradients along an outline do.
@@ -97,7 +97,7 @@ def gradient_shades(paint: GradientPaint) -> Planar:
     colours = np.array([rgba_of(s.colour) for s in paint.stops])
     colours[:, :3] *= colours[:, 3:] / 255
     places = (np.arange(_SHADES) + 0.5) / _SHADES
-    # Of several stops at one place the first ends what lies before, the last begins what lies after.
+    # With several stops at one place the first ends the stretch before it, the last begins the one after.
     shades = np.stack([np.interp(places, at + 1e-12 * np.arange(len(at)), c) for c in colours.T], axis=1)
     return shades.astype(np.float32)
 

@@ -93,7 +93,7 @@ class MaskPlane:
         above, below = max(within.y0 - box.y0, 0), max(box.y1 - within.y1, 0)
         before, after = max(within.x0 - box.x0, 0), max(box.x1 - within.x1, 0)
         made = cv2.copyMakeBorder(self._own(within), above, below, before, after, cv2.BORDER_REPLICATE)
-        # What lies within may lie beside the box: all of that is then its nearest row or column.
+        # The part within may lie beside the box: its pixels are then those of the nearest row or column.
         top, left = max(box.y0 - within.y0, 0), max(box.x0 - within.x0, 0)
         return np.asarray(made[top : top + box.height, left : left + box.width], np.float32)
 

@@ -1,4 +1,4 @@
-"""What a stroke is painted with, and what dashes and a rough brush leave of it."""
+"""The paint of a stroke, and the share that dashes and a rough brush leave of it."""
 
 from functools import lru_cache
 
@@ -43,7 +43,7 @@ _SOFT = 2.0
 _TOOTH = 0.6
 
 
-# Of so many pixels one must be painted for them to be painted one by one.
+# Pixels are painted one by one where at most one of so many is to be painted.
 _FEW = 3
 
 
@@ -111,7 +111,7 @@ class StrokePaint:
 
 
 class StrokeTexture:
-    """What is left of a stroke by its dashes and its brush, 0 to 1."""
+    """The share of a stroke that its dashes and its brush leave, 0 to 1."""
 
     def __init__(self, part: Part, stroke: Stroke, edges: Edges) -> None:
         self._part, self._stroke, self._edges = part, stroke, edges

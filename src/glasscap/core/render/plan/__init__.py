@@ -1,1 +1,1 @@
-"""What is to be drawn: parts in output px, and how far each reaches."""
+"""Plans: parts in output px, and how far each reaches."""

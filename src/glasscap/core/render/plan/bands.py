@@ -38,7 +38,7 @@ OUTLINE = OffsetKey(0.0)
 
 
 class Band(Struct, frozen=True):
-    """What lies between two neighbouring offsets, and the strokes (numbers in the list) there, topmost first.
+    """The band between two neighbouring offsets, and its strokes (numbers in the list), topmost first.
 
     It `is_inside` where content shows through what strokes leave.
     """

@@ -1,4 +1,4 @@
-"""How far a part reaches: a box of output px outside which it shows nothing."""
+"""Bounds of a part: a box of output px outside which it shows nothing."""
 
 import math
 

@@ -12,7 +12,7 @@ from glasscap.core.raster.resample import Quality
 
 # Output px: curves flattened finer than this differ by less than a level even at 1900 px radius.
 FLATNESS = 1 / 512
-# What moves is drawn at once rather than to the last level: 1/64 px of an edge is 4 levels. A parallel outline is
+# A moving part is drawn at once rather than to the last level: 1/64 px of an edge is 4 levels. An offset curve is
 # off by its own arcs as well, so its bound is twice that.
 _MOVING_FLATNESS = 1 / 64
 

@@ -40,7 +40,7 @@ LARGEST_PICTURE_PX = 1_000_000_000
 
 
 class Plan(Struct, frozen=True):
-    """What to render: parts back to front, and the box of output px.
+    """A plan: parts back to front, and the box of output px.
 
     `is_trimmed` asks for the picture to be cut to what is visible.
     """
@@ -297,7 +297,7 @@ def plan_cutout(job: Job, sheet: Sheet, cutout: Cutout, *, crop: Crop = "visible
     to_output = Affine.scaling(scale)
     is_whole_sheet = crop in ("sheet", "bleed")
     if not is_whole_sheet:
-        # What the photo covered is covered where the shape is written, too.
+        # The pixels the photo covered are covered where the shape is written, too.
         shown = held_over(shown, _on_pixel_lines(shown, scale), photo_of(job, cutout))
     part = part_of(job, sheet, shown, to_output)
     if part is None:

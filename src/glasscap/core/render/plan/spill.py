@@ -1,4 +1,4 @@
-"""How far finishes stand out of a cutout's box, and a series with room for them."""
+"""Spill, the reach of finishes out of a cutout's box, and a series with room for it."""
 
 from collections.abc import Sequence
 

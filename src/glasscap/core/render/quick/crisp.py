@@ -94,7 +94,7 @@ def solid_parts(
         return None
     if bevel is None or bevel.is_inner:
         return CrispParts(weights, shown, strokes, casts, bevel)
-    # What is clear beneath a body is so beneath its bevel.
+    # A shadow cut out beneath a body is cut out beneath its bevel, too.
     is_clear = any(cast.is_clear_beneath for cast in casts)
     return None if is_clear else CrispParts(weights, shown, strokes, [*bevel.casts, *casts])
 

@@ -1,4 +1,4 @@
-"""What a crisp body is made of, and the sums for the few pixels of it that need some."""
+"""The parts of a crisp body, and the sums for its few pixels that need some."""
 
 from collections.abc import Mapping, Sequence
 from functools import reduce

@@ -52,5 +52,5 @@ class _Shaded(NamedTuple):
 
     @property
     def width(self) -> int:
-        """How many columns they are."""
+        """The number of columns."""
         return sum(max(x1 - x0, 0) for x0, x1 in self)

@@ -31,7 +31,7 @@ class FadingRows:
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros, uint8 of shape (box height, box width, 4))."""
         if self._ends_upright(box):
-            # What lies where the content ends is written in whole strips.
+            # Pixels at the end of the content are written in whole strips.
             for filled in self._write_framed(out, box, box.x0, box.x1, writing):
                 self._write_soft_and_core(view_of(out, box, filled), filled, writing)
         else:
@@ -147,7 +147,7 @@ class FadingRows:
 
 
 class _Columns(NamedTuple):
-    """Where what lies beneath begins, the fade, what does not fade; and where each of these has ended."""
+    """Columns at which the shadow, the fade and the core begin, and at which each of these has ended."""
 
     left: int
     low: int
@@ -158,5 +158,5 @@ class _Columns(NamedTuple):
 
     @property
     def width(self) -> int:
-        """How many columns are to be computed."""
+        """The number of columns to be computed."""
         return max(self.first - self.low, 0) + max(self.high - self.end, 0)

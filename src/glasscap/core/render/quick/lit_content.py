@@ -36,7 +36,7 @@ class LitContent:
 
     @cached_property
     def _on_cells(self) -> tuple[SoftPlane, SoftPlane | None]:
-        """What pixels are multiplied by and what is added, on the cells of the narrowest blur."""
+        """The factor and the addend of the pixels, on the cells of the narrowest blur."""
         left, added = self._mixed([cast.on_cells(self._cells, self._k) for cast in self._casts])
         # There are few cells: enlarged they are of as many channels as pixels.
         factors = np.asarray(cv2.merge([left, left, left, np.ones_like(left)]), np.float32)

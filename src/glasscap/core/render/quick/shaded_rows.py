@@ -16,7 +16,7 @@ class Spans(Protocol):
 
     @property
     def width(self) -> int:
-        """How many they are."""
+        """The number of columns."""
 
 
 Found = TypeVar("Found", bound=Spans)

@@ -17,14 +17,14 @@ _SHORT_GAP, _MASKED_GAP = 24, 400
 
 
 class Body(Protocol):
-    """What writes a box of a part."""
+    """A writer of a box of a part."""
 
     def write(self, out: Bytes, box: PixelBox, writing: Writing) -> None:
         """Write a box of it into `out` (zeros)."""
 
 
 class Ways(Protocol):
-    """What may be written of one part without composing it."""
+    """The writers of one part that compose nothing."""
 
     @property
     def crisp(self) -> Body | None:
@@ -32,7 +32,7 @@ class Ways(Protocol):
 
     @property
     def in_rows(self) -> Body | None:
-        """What writes whole rows of it a run at a time, where that is the quicker way."""
+        """The writer of whole rows of it a run at a time, where that is the quicker way."""
 
     def columns(self, box: PixelBox) -> Columns:
         """Return what is to be done in each column."""

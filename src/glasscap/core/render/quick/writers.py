@@ -33,7 +33,7 @@ def only_exact() -> Iterator[None]:
 
 
 class Writer:
-    """What may be written of one part without composing it: all of it, or some columns."""
+    """A writer of one part without composing it: of all of it, or of some columns."""
 
     def __init__(self, part: FinishedPart) -> None:
         # Not the part itself: that holds this.
@@ -46,7 +46,7 @@ class Writer:
 
     @cached_property
     def in_rows(self) -> CrispRows | FadingRows | None:
-        """What writes whole rows a run at a time, where that is the quicker way."""
+        """The writer of whole rows a run at a time, where that is the quicker way."""
         return None if self._solid is None else rows_of(self._solid)
 
     @property

@@ -17,7 +17,7 @@ from glasscap.core.render.plan.part import Part
 from glasscap.core.render.plan.plan import Plan
 from glasscap.core.render.screen.parts import ScreenParts
 
-# Where the last frame's layers are kept; sheets of fewer parts, and changes of more, are composed as a whole.
+# The last frame's layers are kept for sheets of so many parts, and changes of so few; others are composed whole.
 _LAYERS, _FEWEST_PARTS, _MOST_CHANGED = ("layers",), 4, 24
 
 

@@ -1,1 +1,1 @@
-"""How much of each pixel the content and each stroke fill, feathers included."""
+"""Shares of each pixel that the content and each stroke fill, feathers included."""

@@ -1,4 +1,4 @@
-"""Where a part's content ends by itself: the box of its photo, where that may be seen."""
+"""The end of a part's content: the box of its photo, where that may be seen."""
 
 from glasscap.core.document.model.region import covers_shape, photo_quad
 from glasscap.core.geometry.polygon import oriented

@@ -15,12 +15,12 @@ from glasscap.core.raster.pixels import Plane
 from glasscap.core.raster.row_spans import RowSpans, no_spans
 from glasscap.core.render.paint.picture_mask import MaskPlane
 
-# What a Gaussian's integral has left two sigma before its middle: (1 + erf(-sqrt 2)) / 2.
+# The integral of a Gaussian up to two sigma before its middle: (1 + erf(-sqrt 2)) / 2.
 TAIL = (1 + math.erf(-math.sqrt(2))) / 2
 
 
 class Feather(Struct, frozen=True):
-    """How a blurred outline becomes a share of each pixel.
+    """The share of each pixel that a blurred outline gives.
 
     It counts on one `side` of the outline or on both (centred), is strengthened, and is turned round for a hole.
     """

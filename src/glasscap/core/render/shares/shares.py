@@ -1,4 +1,4 @@
-"""How much of each pixel the content and each stroke fill."""
+"""Shares of each pixel that the content and each stroke fill."""
 
 from collections.abc import Callable, Mapping
 from functools import cached_property, partial

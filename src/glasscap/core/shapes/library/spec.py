@@ -1,4 +1,4 @@
-"""What the table says of one parametric shape."""
+"""The table's entry for one parametric shape."""
 
 from collections.abc import Callable, Mapping
 
