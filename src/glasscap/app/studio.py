@@ -391,7 +391,8 @@ class Studio(QObject):
 
     def _ask_photos(self, title: str, then: Callable[[tuple[Path, ...]], object]) -> None:
         def asking_photos() -> Errand[None]:
-            chosen = yield from asking.files_to_open(self.shell, title, Path.home(), _PHOTO_FILTER)
+            start = asking.Place("photographs")
+            chosen = yield from asking.files_to_open(self.shell, title, start, _PHOTO_FILTER)
             if chosen:
                 then(chosen)
 
@@ -401,7 +402,7 @@ class Studio(QObject):
         self._run(self._asking_picture(title, step, edit))
 
     def _asking_picture(self, title: str, step: str, edit: PictureEdit) -> Errand[None]:
-        chosen = yield from asking.file_to_open(self.shell, title, Path.home(), _PHOTO_FILTER)
+        chosen = yield from asking.file_to_open(self.shell, title, asking.Place("photographs"), _PHOTO_FILTER)
         if chosen is not None:
             self.intake.lend(chosen, step, edit)
 

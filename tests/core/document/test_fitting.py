@@ -12,7 +12,7 @@ from glasscap.core.document.arranging.cover import bare_share, fitted_inside, ju
 from glasscap.core.document.edits.groups import group_items
 from glasscap.core.document.edits.intake import add_photos, job_of_photos
 from glasscap.core.document.edits.items import another_cutout, change_item, join, joinable
-from glasscap.core.document.model.job import Cutout, PhotoRecord
+from glasscap.core.document.model.job import Cutout, Job, PhotoRecord, Sheet
 from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
 from glasscap.core.document.model.query import find_item, photo_of
 from glasscap.core.errors import PlacementError
@@ -141,3 +141,23 @@ def test_the_waiting_shape_becomes_the_group_s_wherever_it_lies(behind: bool) ->
     group = find_item(grouped, key)
     assert group.shape.name == "heart"
     assert [i.id for i in group.items] == [item.id]
+
+
+@pytest.mark.parametrize(
+    ("count", "size"), [(2, (1800, 1200)), (3, (1800, 400)), (7, (600, 900)), (40, (1800, 1200))]
+)
+def test_several_photos_are_laid_side_by_side(count: int, size: tuple[int, int]) -> None:
+    photos = [PhotoRecord(f"{n:064x}", f"p{n}.jpg", 4000 - n, 3000) for n in range(count)]
+    job = add_photos(Job((Sheet("s1", "Sheet", *size),)), "s1", photos)
+    boxes = [item.shape_placement.box for item in job.sheets[0].items]
+    assert len(boxes) == count
+    assert all(b.x0 >= 0 and b.x1 <= size[0] and b.y0 >= 0 and b.y1 <= size[1] for b in boxes)
+    for n, one in enumerate(boxes):
+        for other in boxes[n + 1 :]:
+            assert one.x1 < other.x0 or other.x1 < one.x0 or one.y1 < other.y0 or other.y1 < one.y0
+
+
+def test_one_photo_has_the_whole_sheet() -> None:
+    job = add_photos(Job((Sheet("s1", "Sheet", 1800, 1200),)), "s1", [PHOTO])
+    place = job.sheets[0].items[0].content_placement
+    assert (place.x, place.y) == (900, 600)

@@ -34,6 +34,9 @@ def test_a_sheet_is_added_behind_and_as_large() -> None:
     assert [s.name for s in job.sheets] == ["Sheet 1", "Sheet 2"]
     assert (job.sheets[1].width, job.sheets[1].height) == (JOB.sheets[0].width, JOB.sheets[0].height)
     assert read_job(write_job(job, STORE.data), "x").job == job
+    like = replace(JOB.sheets[0], bleed=9, backdrop=ColourPaint("#204060"))
+    fresh = add_sheet(replace(JOB, sheets=(like,)), "s1").sheets[1]
+    assert (fresh.bleed, fresh.backdrop, fresh.items) == (9, like.backdrop, ())
     third = add_sheet(job, "s1")
     assert [s.name for s in third.sheets] == ["Sheet 1", "Sheet 3", "Sheet 2"]
 

@@ -72,7 +72,7 @@ class JobFiles(QObject):
         return self._run(self._asking_open())
 
     def _asking_open(self) -> Errand[bool]:
-        start = self._session.path.parent if self._session.path else Path.home()
+        start = asking.Place("jobs", self._session.path.parent if self._session.path else None)
         chosen = yield from asking.file_to_open(self._window, "Open a job", start, _FILTER)
         return chosen is not None and (yield from self._opening(chosen))
 
@@ -125,7 +125,8 @@ class JobFiles(QObject):
         return (yield from self._saving_to(session.path))
 
     def _asking_save(self) -> Errand[bool]:
-        start = self._session.path or Path.home() / f"{self._session.name}{ENDING}"
+        path = self._session.path
+        start = asking.Place("jobs", path, "" if path else f"{self._session.name}{ENDING}")
         chosen = yield from asking.file_to_save(self._window, "Save the job", start, _FILTER)
         if chosen is None:
             return False

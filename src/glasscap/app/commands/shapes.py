@@ -50,7 +50,7 @@ class ShapeCommands(QObject):
         self._run(self._asking_import())
 
     def _asking_import(self) -> Errand[None]:
-        chosen = yield from asking.file_to_open(self._window, "Import a shape", Path.home(), _DRAWINGS)
+        chosen = yield from asking.file_to_open(self._window, "Import a shape", asking.Place("shapes"), _DRAWINGS)
         if chosen is not None:
             yield from self._importing(chosen)
 
@@ -205,7 +205,7 @@ class ShapeCommands(QObject):
         self._run(self._saving_svg(item))
 
     def _saving_svg(self, item: Cutout) -> Errand[None]:
-        start = Path.home() / f"{item.name}.svg"
+        start = asking.Place("shapes", name=f"{item.name}.svg")
         chosen = yield from asking.file_to_save(self._window, "Save the shape", start, _DRAWINGS)
         if chosen is not None:
             path = chosen if chosen.suffix.lower() == ".svg" else chosen.with_name(f"{chosen.name}.svg")

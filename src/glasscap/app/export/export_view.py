@@ -42,6 +42,7 @@ from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.comparing import BenchSide, CompareRequest, Comparison, bench_side, compare, default_output
 from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts
 from glasscap.editor.proof_pictures import backdrop_picture
+from glasscap.files.chosen_folders import chosen_folder
 
 PANEL_WIDTH = 284
 _THUMB_PX, _ROOM = 80, 90
@@ -68,7 +69,7 @@ class ExportView(QWidget):
         self._facts: tuple[RowFacts, ...] = ()
         self._lay_out()
         self._connect()
-        self.set_folder(Path.home())
+        self.set_folder(chosen_folder("pictures out") or Path.home())
 
     def _lay_out(self) -> None:
         row = QHBoxLayout(self)
@@ -344,7 +345,8 @@ class ExportView(QWidget):
         run_errand(self._asking_folder(), self, self.said.emit)
 
     def _asking_folder(self) -> Errand[None]:
-        chosen = yield from asking.folder(self.window(), "Write pictures into", self.folder)
+        start = asking.Place("pictures out", self.folder)
+        chosen = yield from asking.folder(self.window(), "Write pictures into", start)
         if chosen is not None:
             self.set_folder(chosen)
 

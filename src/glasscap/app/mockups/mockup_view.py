@@ -327,12 +327,12 @@ class MockupView(QWidget):
         mockup, session = self.mockup, self._session
         if mockup is None:
             return
-        folder = Path.home() if session.path is None else session.path.parent
-        proposed = folder / f"{dashed_name(mockup.name)}{ending}"
-        run_errand(self._asking_write(proposed, kinds, ending), self, self.said.emit)
+        folder = None if session.path is None else session.path.parent
+        start = asking.Place("mock-ups", folder, f"{dashed_name(mockup.name)}{ending}")
+        run_errand(self._asking_write(start, kinds, ending), self, self.said.emit)
 
-    def _asking_write(self, proposed: Path, kinds: str, ending: str) -> Errand[bool]:
-        path = yield from asking.file_to_save(self.window(), "Write the mock-up", proposed, kinds)
+    def _asking_write(self, start: asking.Place, kinds: str, ending: str) -> Errand[bool]:
+        path = yield from asking.file_to_save(self.window(), "Write the mock-up", start, kinds)
         return path is not None and (yield from self._writing(path if path.suffix else path.with_suffix(ending)))
 
     def write_to(self, path: Path) -> Running[bool]:

@@ -39,8 +39,8 @@ class MissingPhotos(QObject):
         if not missing:
             self.said.emit("No photo is missing")
         for photo in missing:
-            place = self._place(photo)
-            chosen = yield from asking.file_to_open(self._window, f"Find {photo.name}", place, "")
+            start = asking.Place("photographs", self._place(photo))
+            chosen = yield from asking.file_to_open(self._window, f"Find {photo.name}", start, "")
             if chosen is None:
                 return
             yield from self._taking(photo, chosen)

@@ -2,10 +2,12 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import NamedTuple
 
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from glasscap.app.services.errands import Errand, Running, answered, run_errand
+from glasscap.files.chosen_folders import FolderKind, chosen_folder, keep_chosen_folder
 
 Button = QMessageBox.StandardButton
 
@@ -51,22 +53,39 @@ def line_of_text(parent: QWidget, title: str, words: str, text: str) -> Errand[s
     return entered
 
 
-def files_to_open(parent: QWidget, title: str, start: Path, kinds: str) -> Errand[tuple[Path, ...]]:
+class Place(NamedTuple):
+    """The folder a file dialog opens in: `path` if it is given, else the one chosen last for that kind of file.
+
+    `name` is the file name proposed there.
+    """
+
+    kind: FolderKind
+    path: Path | None = None
+    name: str = ""
+
+    @property
+    def start(self) -> Path:
+        """The path the dialog starts from."""
+        folder = self.path or chosen_folder(self.kind) or Path.home()
+        return folder / self.name if self.name else folder
+
+
+def files_to_open(parent: QWidget, title: str, start: Place, kinds: str) -> Errand[tuple[Path, ...]]:
     """Let the user choose files that are there; () for none."""
     return (yield from _chosen(parent, title, start, kinds, QFileDialog.FileMode.ExistingFiles))
 
 
-def file_to_open(parent: QWidget, title: str, start: Path, kinds: str) -> Errand[Path | None]:
+def file_to_open(parent: QWidget, title: str, start: Place, kinds: str) -> Errand[Path | None]:
     """Let the user choose one file that is there."""
     return _first((yield from _chosen(parent, title, start, kinds, QFileDialog.FileMode.ExistingFile)))
 
 
-def file_to_save(parent: QWidget, title: str, start: Path, kinds: str) -> Errand[Path | None]:
-    """Let the user choose where to write; `start` is the path proposed."""
+def file_to_save(parent: QWidget, title: str, start: Place, kinds: str) -> Errand[Path | None]:
+    """Let the user choose where to write; `start` proposes a name."""
     return _first((yield from _chosen(parent, title, start, kinds, QFileDialog.FileMode.AnyFile)))
 
 
-def folder(parent: QWidget, title: str, start: Path) -> Errand[Path | None]:
+def folder(parent: QWidget, title: str, start: Place) -> Errand[Path | None]:
     """Let the user choose a folder."""
     return _first((yield from _chosen(parent, title, start, "", QFileDialog.FileMode.Directory)))
 
@@ -76,15 +95,19 @@ def _first(paths: tuple[Path, ...]) -> Path | None:
 
 
 def _chosen(
-    parent: QWidget, title: str, start: Path, kinds: str, mode: QFileDialog.FileMode
+    parent: QWidget, title: str, start: Place, kinds: str, mode: QFileDialog.FileMode
 ) -> Errand[tuple[Path, ...]]:
-    dialog = QFileDialog(parent, title, str(start if start.is_dir() else start.parent), kinds)
+    proposed = start.start
+    dialog = QFileDialog(parent, title, str(proposed if proposed.is_dir() else proposed.parent), kinds)
     dialog.setFileMode(mode)
     dialog.setOption(QFileDialog.Option.ShowDirsOnly, mode == QFileDialog.FileMode.Directory)
     if mode == QFileDialog.FileMode.AnyFile:
         dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
-        dialog.selectFile(start.name)
+        dialog.selectFile(proposed.name)
     is_accepted = yield from answered(dialog)
     chosen = tuple(Path(c) for c in dialog.selectedFiles()) if is_accepted else ()
     dialog.deleteLater()
+    if chosen:
+        is_folder = mode == QFileDialog.FileMode.Directory
+        keep_chosen_folder(start.kind, chosen[0] if is_folder else chosen[0].parent)
     return chosen

@@ -7,8 +7,12 @@ from msgspec.structs import replace
 
 from glasscap.core.document.model.job import Cutout, PhotoContent, PhotoRecord, Sheet
 from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement
+from glasscap.core.geometry.types import Box
 from glasscap.core.shapes.kinds import Shape, library_shape
 from glasscap.core.shapes.outlines import natural_ratio
+
+# The gap between photos laid side by side, as a share of their cell.
+_GAP_SHARE = 0.06
 
 
 def largest_centred(shape: Shape, width: float, height: float, x: float, y: float) -> ShapePlacement:
@@ -21,6 +25,23 @@ def largest_centred(shape: Shape, width: float, height: float, x: float, y: floa
         width, height = min(width, height * ratio), min(height, width / ratio)
     whole = (float(max(1, math.floor(width + 1e-9))), float(max(1, math.floor(height + 1e-9))))
     return ShapePlacement(x, y, *whole).on_whole_pixels()
+
+
+def cells_side_by_side(count: int, width: float, height: float) -> list[Box]:
+    """Return boxes for so many photos on a sheet: rows of cells as nearly square as can be, gaps between them.
+
+    One box is the whole sheet.
+    """
+    if count == 1:
+        return [Box(0.0, 0.0, width, height)]
+    columns = min(count, max(1, round(math.sqrt(count * width / height))))
+    across, down = width / columns, height / math.ceil(count / columns)
+    half_gap = _GAP_SHARE * min(across, down) / 2
+    cells = []
+    for row, column in (divmod(n, columns) for n in range(count)):
+        x, y = column * across, row * down
+        cells.append(Box(x + half_gap, y + half_gap, x + across - half_gap, y + down - half_gap))
+    return cells
 
 
 def photo_in_box(photo: PhotoRecord, width: float, height: float, x: float, y: float) -> ContentPlacement:

@@ -5,6 +5,7 @@ from collections.abc import Container, Sequence
 from msgspec.structs import replace
 
 from glasscap.core.document.arranging.first_places import (
+    cells_side_by_side,
     cutout_of_photo,
     photo_in_box,
     plain_name,
@@ -52,13 +53,14 @@ def fill_shape(job: Job, item_id: str, photos: Sequence[PhotoRecord]) -> Job:
 
 
 def add_photos(job: Job, container_id: str, photos: Sequence[PhotoRecord], cut_out: Container[str] = ()) -> Job:
-    """Put photos on a sheet or into a group in front, each fitted to the sheet under its largest circle.
+    """Put photos on a sheet or into a group in front, each under its largest circle.
 
-    Those in `cut_out` come as they are, as in `job_of_photos`.
+    One is fitted to the sheet, several to cells side by side. Those in `cut_out` come as they are, as in
+    `job_of_photos`.
     """
     sheet = sheet_of(job, container_id)
-    for photo in photos:
-        placement = photo_in_box(photo, sheet.width, sheet.height, sheet.width / 2, sheet.height / 2)
+    for photo, cell in zip(photos, cells_side_by_side(len(photos), sheet.width, sheet.height), strict=True):
+        placement = photo_in_box(photo, cell.width, cell.height, *cell.centre)
         (new_id,) = fresh_ids(job, 1)
         name, is_cut = fresh_name(job, plain_name(photo.name)), photo.sha256 in cut_out
         cutout = cutout_of_photo(new_id, name, photo, placement, is_cut=is_cut)

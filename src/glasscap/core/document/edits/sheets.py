@@ -40,10 +40,10 @@ PRESETS = (
 
 
 def add_sheet(job: Job, after_id: str) -> Job:
-    """Return the job with an empty sheet behind another, as large as that one."""
-    like = find_sheet(job, after_id)
+    """Return the job with an empty sheet behind another, with that one's size, bleed and backdrop."""
     (new_id,) = fresh_ids(job, 1)
-    fresh = Sheet(new_id, _free_name(job, "Sheet"), like.width, like.height, like.resolution_ppi)
+    like = find_sheet(job, after_id)
+    fresh = replace(like, id=new_id, name=_free_name(job, "Sheet"), items=(), versions=())
     return insert_sheet(job, fresh, after_id)
 
 

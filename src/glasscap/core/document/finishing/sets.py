@@ -41,7 +41,7 @@ SHIPPED_SETS: Mapping[str, Finishes] = {
         ),
         lights=Lights(shadows=(Shadow(0, 5, 14, opacity=0.35),)),
     ),
-    "Instant print": Finishes(
+    "White mount": Finishes(
         mount=Mount(26, 26, 96, 26, 5, ColourPaint("#fdfbf6"), shadow=Shadow(0, 12, 30, opacity=0.36)),
         lights=Lights(inner_shadow=Shadow(0, 2, 8, opacity=0.5)),
     ),
