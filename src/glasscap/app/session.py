@@ -59,6 +59,8 @@ class Session(QObject):
         self._chosen_last: tuple[str, ...] = ()
         self.open_group: str | None = None
         self.grip: Grip = "together"
+        self._grip_before: Grip | None = None
+        self.last_drawn = "circle"
         self.tool: ToolAtWork = None
         self.chosen_points: frozenset[Place] = frozenset()
         self.pending: Callable[[], object] | None = None
@@ -388,6 +390,8 @@ class Session(QObject):
     def _put_away_for_others(self) -> None:
         """Leave the tools that belong to the cutout selected so far; the library stays open."""
         self.settle()
+        if self._grip_before is not None:
+            self.grip, self._grip_before = self._grip_before, None
         if is_for_one_cutout(self.tool):
             self.tool = None
         self.chosen_points = frozenset()
@@ -408,12 +412,30 @@ class Session(QObject):
 
     def set_grip(self, grip: Grip) -> None:
         """Choose what drags move."""
+        self._grip_before = None
         if grip != self.grip:
             self.grip = grip
             self.view_changed.emit()
 
+    def hold_photo(self) -> None:
+        """Let drags move the selected cutout's photo, until the grip is given back or another is selected."""
+        before = self.grip
+        self.set_grip("photo")
+        self._grip_before = before if before != "photo" else None
+
+    @property
+    def is_holding_photo(self) -> bool:
+        """Whether the photo is held for a while, and another grip waits to be given back."""
+        return self._grip_before is not None
+
+    def give_grip_back(self) -> None:
+        """Hold what was held before the photo."""
+        if self._grip_before is not None:
+            self.set_grip(self._grip_before)
+
     def set_drawing(self, shape: str | None) -> None:
-        """Begin drawing a shape on the bench, or stop."""
+        """Begin drawing a shape on the bench, or stop; it is drawn again when nothing else is named."""
+        self.last_drawn = shape or self.last_drawn
         self._set_tool(None if shape is None else Drawing(shape), shape != self.drawing)
 
     def set_aim(self, aim: Aim | None) -> None:

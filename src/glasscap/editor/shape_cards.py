@@ -3,8 +3,11 @@
 from msgspec import Struct
 from msgspec.structs import replace
 
+from glasscap.core.document.arranging.first_places import largest_centred
+from glasscap.core.document.edits.intake import add_waiting_shape
 from glasscap.core.document.model.finishes import Finishes
-from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.model.job import Cutout, Job, PaintContent
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.document.model.query import locate
 from glasscap.core.document.shapes.shaping import take_shape
@@ -16,12 +19,20 @@ from glasscap.core.render.screen.frames import Frame, screen_frame
 from glasscap.core.shapes.kinds import Shape
 from glasscap.editor.frames import ScreenPhotos
 
+# The paint of a shape without a photo, a grey that is seen on light and dark cards.
+_FILLED = ColourPaint("#8a949c")
+# Height to width of shapes without proportions of their own, where nothing gives them any.
+_FREE_RATIO = 0.7
+
 
 class ShapeRequest(Struct, frozen=True):
-    """One shape on one cutout, within `size` device px; `key` names it."""
+    """One shape on one cutout, within `size` device px; `key` names it.
+
+    Without a cutout, or where its shape waits for a photo, the shape is shown filled.
+    """
 
     job: Job
-    cutout_id: str
+    cutout_id: str | None
     key: str
     shape: Shape
     size: tuple[int, int]
@@ -44,12 +55,19 @@ def shape_card(request: ShapeRequest, photos: ScreenPhotos, cache: ValueCache) -
 
 
 def _frame(request: ShapeRequest, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
-    sheet, before, _ = locate(request.job, request.cutout_id)
-    job = take_shape(request.job, request.cutout_id, request.shape)
-    _, item, _ = locate(job, request.cutout_id)
-    if item.shape_placement is None or before.content is None:
+    if request.cutout_id is None:
+        # Wider than high: an ellipse and a capsule do not look like circles.
+        placement = largest_centred(request.shape, request.size[0], _FREE_RATIO * request.size[0], 0.0, 0.0)
+        job, key = add_waiting_shape(request.job, request.job.sheets[0].id, request.shape, placement)
+    else:
+        job, key = take_shape(request.job, request.cutout_id, request.shape), request.cutout_id
+    sheet, item, _ = locate(job, key)
+    placed = item.shape_placement
+    if placed is None:
         return None
-    part = part_of(job, sheet, _bare(item, request.key), _to_card(item.shape_placement, request.size))
+    if item.content is None:
+        item = replace(item, content=PaintContent(_FILLED))
+    part = part_of(job, sheet, _bare(item, request.key), _to_card(placed, request.size))
     if part is None:
         return None
     return screen_frame(Plan(PixelBox(0, 0, *request.size), (part,), "preview"), photos, cache)

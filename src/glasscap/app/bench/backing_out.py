@@ -25,6 +25,7 @@ def _levels(session: Session, driver: PointerDriver) -> Iterator[tuple[bool, Cal
     yield session.corner is not None, lambda: session.choose_corner(None)
     yield points and bool(session.chosen_points), lambda: session.choose_points(frozenset())
     yield points, lambda: session.set_editing_points(False)
+    yield session.is_holding_photo, session.give_grip_back
     yield session.part is not None, lambda: session.open_part(None)
     yield session.open_group is not None, lambda: session.enter_group(None)
     yield True, lambda: session.select(())

@@ -297,7 +297,7 @@ class Bench(Canvas):
             self.driver.release(event)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        """Open a group, or the points of a drawn shape; else a double click is two clicks."""
+        """Type into letters, open a group or the points of a drawn shape, else hold the cutout's photo."""
         session, item = self._session, self._session.seen_item
         is_busy = session.sketch is not None or session.drawing or session.is_editing_points or session.is_typing
         word = None if is_busy else self._letters_at(event.position().x(), event.position().y())
@@ -314,6 +314,8 @@ class Bench(Canvas):
         elif isinstance(item.shape, PointsShape):
             session.set_editing_points(True)
         else:
+            if item.content_placement is not None and self._item_at(*event.position().toTuple()) == item:
+                session.hold_photo()
             self.mousePressEvent(event)
 
     def _letters_at(self, x: float, y: float) -> Item | None:

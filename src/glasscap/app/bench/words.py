@@ -25,7 +25,9 @@ def _tool_words(session: Session) -> str:
     if session.drawing:
         name = find_shape(session.drawing).label.lower()
         article = "an" if name[0] in "aeio" else "a"
-        return f"Drag draws {article} {name} · Ctrl or the right button carries it · Escape leaves"
+        item = session.item
+        whose = "a new one that waits for a photo" if item is None else f"the new shape of {item.name}"
+        return f"Drag draws {article} {name}, {whose} · Ctrl or the right button carries it · Escape leaves"
     if session.aim is not None:
         return session.aim.words
     if session.sketch is not None:
@@ -49,4 +51,5 @@ def _drag_words(session: Session) -> str:
         return f"Drag moves {len(session.selected)} cutouts · {GRIP_NAMES[held(session.grip, item)]}"
     if item.is_group:
         return f"Drag moves {_GROUP_GRIPS[held(session.grip, item)]} · {item.name} · double click opens it"
-    return f"Drag moves {GRIP_NAMES[held(session.grip, item)]} · {item.name}"
+    back = " · Escape gives the grip back" if session.is_holding_photo else ""
+    return f"Drag moves {GRIP_NAMES[held(session.grip, item)]} · {item.name}{back}"

@@ -112,12 +112,13 @@ class ItemCommands(QObject):
     # the selected cutouts
 
     def draw(self) -> None:
-        """Begin drawing, or stop: the selected cutout's kind of shape, else a circle that waits for a photo."""
+        """Begin drawing, or stop: the selected cutout's kind of shape, else the kind drawn last."""
         session, item = self._session, self._session.item
         if item is not None and item.is_locked:
             self.said.emit(f"{item.name} is locked; unlock it first")
             return
-        kind = item.shape.name if item is not None and isinstance(item.shape, ParametricShape) else "circle"
+        shape = None if item is None else item.shape
+        kind = shape.name if isinstance(shape, ParametricShape) else session.last_drawn
         session.set_drawing(None if session.drawing else kind)
 
     def duplicate(self) -> None:

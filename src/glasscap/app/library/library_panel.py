@@ -15,6 +15,8 @@ from glasscap.app.widgets.buttons import Choice, push, tool
 from glasscap.app.widgets.frame_image import to_image
 from glasscap.app.widgets.labels import label
 from glasscap.app.widgets.line_field import give_keys_back
+from glasscap.core.document.arranging.first_places import largest_centred
+from glasscap.core.document.edits.intake import add_waiting_shape
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.shapes.shaping import choose_shape, take_shape
 from glasscap.core.errors import GlassCapError
@@ -25,6 +27,8 @@ from glasscap.editor.shape_search import found_shapes
 from glasscap.files.shelf import Shelf, read_shelf, write_shelf
 
 _MARGIN, _WIDEST = 12, 654
+# A new shape's share of the sheet.
+_NEW_SHARE = 0.5
 # Logical px kept free at the foot, for the grip bar.
 _FOOT = 62
 _OWN = "own "
@@ -108,7 +112,7 @@ class LibraryPanel(QFrame):
             self.setGeometry(QRect(_MARGIN, _MARGIN, width, parent.height() - _MARGIN - _FOOT))
 
     def _on_view_changed(self) -> None:
-        is_open = self._session.is_library_open and self._session.item is not None
+        is_open = self._session.is_library_open
         if is_open != self.isVisible():
             self.place()
             self.setVisible(is_open)
@@ -192,13 +196,15 @@ class LibraryPanel(QFrame):
 
     def _ask(self) -> None:
         item = self._session.item
-        if item is None or not self.isVisible():
+        if not self.isVisible():
             return
         ratio = self.devicePixelRatioF()
         size = (round(PICTURE.width() * ratio), round(PICTURE.height() * ratio))
         for key in self.grid.keys_in_sight():
             if not self.grid.shapes.has_image(key):
-                request = ShapeRequest(self._session.committed, item.id, key, self._shape(key), size)
+                request = ShapeRequest(
+                    self._session.committed, None if item is None else item.id, key, self._shape(key), size
+                )
                 self._service.ask(("shape", key), partial(shape_card, request))
 
     def _on_answered(self, channel: object, answer: object) -> None:
@@ -216,6 +222,7 @@ class LibraryPanel(QFrame):
     def _on_chosen(self, key: str) -> None:
         item = self._session.item
         if item is None:
+            self._begin_new(key)
             return
         if item.is_locked:
             self._session.problem_found.emit(f"{item.name} is locked; unlock it first")
@@ -234,6 +241,22 @@ class LibraryPanel(QFrame):
         if is_own:
             return
         self._change_shelf(lambda shelf: shelf.with_recent(key))
+
+    def _begin_new(self, key: str) -> None:
+        """Draw a new shape like a card; one of the user's own is laid on the middle of the sheet."""
+        session = self._session
+        if not key.startswith(_OWN):
+            self._change_shelf(lambda shelf: shelf.with_recent(key))
+            session.set_drawing(key)
+            return
+        sheet, shape, there = session.sheet, self._shape(key), session.container_id
+        middle = (sheet.width / 2, sheet.height / 2)
+        placement = largest_centred(shape, sheet.width * _NEW_SHARE, sheet.height * _NEW_SHARE, *middle)
+        before = session.committed
+        made, new_id = add_waiting_shape(before, there, shape, placement)
+        session.set_library(False)
+        if session.apply(f"Shape: {key.removeprefix(_OWN)}", lambda _: made):
+            session.select((new_id,))
 
     def _on_star_clicked(self, key: str) -> None:
         if key.startswith(_OWN):

@@ -14,6 +14,7 @@ from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.steps.arrange_card import ArrangeCard
 from glasscap.app.steps.edge_step import EdgeStep
+from glasscap.app.steps.first_shape import FirstShape
 from glasscap.app.steps.light_step import LightStep
 from glasscap.app.steps.look_card import LookCard
 from glasscap.app.steps.mount_step import MountStep
@@ -209,8 +210,9 @@ class StepsPanel(QFrame):
         words.setWordWrap(True)
         column.addWidget(words)
         column.addWidget(push("Add photos…", self.add_asked.emit, icon_name="image-plus"))
-        column.addWidget(push("Draw a shape", self.draw_asked.emit, icon_name="circle-dashed"))
         column.addWidget(push("Set letters", self._lettering.begin, icon_name="type"))
+        self.first_shape = FirstShape(self._session)
+        column.addWidget(self.first_shape)
         return box
 
     def _lay_out(self) -> None:

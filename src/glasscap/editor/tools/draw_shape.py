@@ -4,12 +4,13 @@ import math
 
 from msgspec.structs import replace
 
-from glasscap.core.document.edits.items import add_items, set_shape
-from glasscap.core.document.model.job import Cutout, Job
+from glasscap.core.document.edits.intake import add_waiting_shape
+from glasscap.core.document.edits.items import set_shape
+from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.placement import ShapePlacement
-from glasscap.core.document.model.query import fresh_ids, fresh_name
+from glasscap.core.document.model.query import fresh_ids
 from glasscap.core.shapes.kinds import Shape, library_shape
-from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio, shape_label
+from glasscap.core.shapes.outlines import has_equal_sides, natural_ratio
 from glasscap.editor.numbers import format_number
 from glasscap.editor.snapping import snap_point
 from glasscap.editor.tools.pointer import Edit, PointerEvent, Scene, Shown, Tool
@@ -79,13 +80,8 @@ def _drawn(scene: Scene, shape: Shape, box: tuple[float, float, float, float]) -
         old = scene.item.shape
         kept = shape if old is None else replace(shape, keeps=old.keeps)
         return Shown(set_shape(scene.job, scene.item.id, kept, placement), (), words)
-    return Shown(_with_waiting(scene.job, scene.container, shape, placement), (), words)
-
-
-def _with_waiting(job: Job, container_id: str, shape: Shape, placement: ShapePlacement) -> Job:
-    (new_id,) = fresh_ids(job, 1)
-    name = fresh_name(job, shape_label(shape))
-    return add_items(job, container_id, [Cutout(new_id, name, shape=shape, shape_placement=placement)])
+    job, _ = add_waiting_shape(scene.job, scene.container, shape, placement)
+    return Shown(job, (), words)
 
 
 def _edit(scene: Scene, job: Job) -> Edit:

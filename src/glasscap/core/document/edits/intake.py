@@ -20,8 +20,11 @@ from glasscap.core.document.edits.items import (
     swap_photo,
     with_photo,
 )
-from glasscap.core.document.model.job import Job, PhotoRecord
+from glasscap.core.document.model.job import Cutout, Job, PhotoRecord
+from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.document.model.query import find_item, fresh_ids, fresh_name, sheet_of
+from glasscap.core.shapes.kinds import Shape
+from glasscap.core.shapes.outlines import shape_label
 
 # Sheet px between copies of a shape set beside one another.
 _GAP = 20.0
@@ -36,6 +39,14 @@ def job_of_photos(photos: Sequence[PhotoRecord], cut_out: Container[str] = ()) -
     return Job(
         (sheet_for_photos("s1", ids, list(photos), cut_out),), tuple({p.sha256: p for p in photos}.values())
     )
+
+
+def add_waiting_shape(job: Job, container_id: str, shape: Shape, placement: ShapePlacement) -> tuple[Job, str]:
+    """Put a shape that waits for a photo on a sheet or into a group; return the job and its id."""
+    (new_id,) = fresh_ids(job, 1)
+    name = fresh_name(job, shape_label(shape))
+    waiting = Cutout(new_id, name, shape=shape, shape_placement=placement)
+    return add_items(job, container_id, [waiting]), new_id
 
 
 def fill_shape(job: Job, item_id: str, photos: Sequence[PhotoRecord]) -> Job:
