@@ -6,7 +6,7 @@ from functools import cached_property
 from msgspec import Struct
 from PySide6.QtCore import QKeyCombination, QPoint, Qt, Signal
 from PySide6.QtGui import QAction, QKeyEvent, QKeySequence
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from glasscap.app.bench.bench import Bench
 from glasscap.app.bench.grip_bar import GripBar
@@ -22,11 +22,13 @@ from glasscap.app.steps.steps_panel import StepsPanel
 from glasscap.app.topbar import Page
 from glasscap.app.tray.tray import Tray
 from glasscap.app.versions.compare_panel import ComparePanel
+from glasscap.app.widgets.menus import open_menu
 from glasscap.editor.actions import ACTIONS
 
 _ITEM_MENU = ("rename", "duplicate", "copy", "cut", "delete", "", "hide", "lock", "mask", "take_apart", "join",
               "another", "cover", "fit_inside", "series", "", "group", "ungroup", "enter", "select_alike", "",
               "forward", "backward", "to_front", "to_back")  # fmt: skip
+_SHEET_MENU = ("paste", "add_photos", "draw", "", "select_all", "copy_sheet", "", "fit", "actual", "wire", "snap")
 
 
 class Parts(Struct, frozen=True, eq=False):
@@ -92,6 +94,7 @@ class Workbench(QWidget):
         self.bench.resized.connect(self._on_bench_resized)
         self.bench.pointed.connect(self.proof.look_at)
         self.tray.menu_asked.connect(self._show_item_menu)
+        self.bench.menu_asked.connect(self._show_bench_menu)
         self.bench.key_left.connect(self._on_key_left)
         self.tray.key_left.connect(self._on_key_left)
         self.steps.versions.compare_asked.connect(self._on_compare_asked)
@@ -189,12 +192,12 @@ class Workbench(QWidget):
         if "series" in self.__dict__:
             self.series.place()
 
+    def _show_bench_menu(self, at: QPoint) -> None:
+        """Offer what can be done to the selected cutouts, or with none selected on the sheet."""
+        self._show_commands(_ITEM_MENU if self._session.selected else _SHEET_MENU, at)
+
     def _show_item_menu(self, at: QPoint) -> None:
-        menu = QMenu(self)
-        for key in _ITEM_MENU:
-            if key:
-                menu.addAction(self._actions[key])
-            else:
-                menu.addSeparator()
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.popup(at)
+        self._show_commands(_ITEM_MENU, at)
+
+    def _show_commands(self, keys: tuple[str, ...], at: QPoint) -> None:
+        open_menu(self, [self._actions[key] if key else None for key in keys], at)

@@ -2,6 +2,7 @@
 
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QContextMenuEvent,
     QDragEnterEvent,
     QDragLeaveEvent,
     QDragMoveEvent,
@@ -66,6 +67,7 @@ class Bench(Canvas):
 
     zoom_changed = Signal(float)
     resized = Signal()
+    menu_asked = Signal(QPoint)
     pointed = Signal(float, float)
     dropped = Signal(object, object)
     photo_asked = Signal()
@@ -78,7 +80,6 @@ class Bench(Canvas):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setAcceptDrops(True)
-        self.setContextMenuPolicy(Qt.ContextMenuPolicy.PreventContextMenu)
         self.setMinimumSize(360, 300)
         self._session, self._service = session, service
         lettering.changed.connect(self.update)
@@ -295,6 +296,33 @@ class Bench(Canvas):
             self._pan_from = None
         else:
             self.driver.release(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Select the cutout under the pointer and ask for its menu; tools that draw keep the button."""
+        session, driver = self._session, self.driver
+        event.accept()
+        has_tool = session.is_shaping or session.is_typing or session.is_editing_points
+        if has_tool or session.aim is not None or driver.is_active:
+            return
+        if event.reason() == QContextMenuEvent.Reason.Keyboard:
+            self.menu_asked.emit(self.mapToGlobal(self._keyboard_place()))
+            return
+        found = self._item_at(event.x(), event.y())
+        if found is None:
+            session.select(())
+        elif found.id not in session.selected:
+            session.select((found.id,))
+        driver.cancel()
+        self.menu_asked.emit(event.globalPos())
+
+    def _keyboard_place(self) -> QPoint:
+        """Return where a menu opens that a key asks for: on the cutout selected last, else in the middle."""
+        item = self._session.item
+        frame = None if item is None else shape_frame(item)
+        if frame is None:
+            return self.rect().center()
+        x, y = self.to_view.apply(*frame.point(0.0, 0.0))
+        return QPoint(round(x), round(y))
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Type into letters, open a group or the points of a drawn shape, else hold the cutout's photo."""

@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QPoint, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QToolButton, QVBoxLayout
 
 from glasscap.app.export.row_list import RowList
@@ -11,6 +11,7 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import leave_keys, push, tool
 from glasscap.app.widgets.labels import ElidedLabel, label
+from glasscap.app.widgets.menus import Entry, open_menu
 from glasscap.editor.export_rows import RowFacts
 from glasscap.editor.numbers import counted
 
@@ -33,6 +34,7 @@ class ListPanel(QFrame):
         self.setAccessibleName("Export list")
         self.setFixedWidth(PANEL_WIDTH)
         self.rows = RowList()
+        self.rows.menu_asked.connect(self._show_row_menu)
         self.count = label("", "muted")
         self.add_cutout = push("+ Cutout", lambda: self.add_asked.emit("cutout"), style="link")
         self.add_sheet = push("+ Sheet", lambda: self.add_asked.emit("sheet"), style="link")
@@ -93,6 +95,15 @@ class ListPanel(QFrame):
         column.addLayout(folder)
         column.addWidget(self.write)
         self.result.hide()
+
+    def _show_row_menu(self, at: QPoint) -> None:
+        entries = [
+            Entry("Add once more", lambda: self.add_asked.emit("again")),
+            Entry("Add every version", self._on_versions),
+            None,
+            Entry("Remove", self.remove_asked.emit, "Del"),
+        ]
+        open_menu(self.rows, entries, at)
 
     def _on_versions(self) -> None:
         self.add_asked.emit("versions")

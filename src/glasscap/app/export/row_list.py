@@ -1,7 +1,7 @@
 """The rows of the export list: picture, name, file; several are chosen together, drag puts them in order."""
 
-from PySide6.QtCore import QItemSelectionModel, QModelIndex, QRect, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QDropEvent, QKeyEvent, QPainter, QPen
+from PySide6.QtCore import QItemSelectionModel, QModelIndex, QPoint, QRect, QSize, Qt, Signal
+from PySide6.QtGui import QColor, QContextMenuEvent, QDropEvent, QKeyEvent, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QListWidget,
@@ -22,11 +22,15 @@ _FACTS = Qt.ItemDataRole.UserRole
 
 
 class RowList(QListWidget):
-    """`chosen(ids)` when other rows are selected, `moved(id, place)` after a drag, `removed(ids)` on Delete."""
+    """`chosen(ids)` when other rows are selected, `moved(id, place)` after a drag, `removed(ids)` on Delete.
+
+    `menu_asked(at)` for the menu of the chosen rows.
+    """
 
     chosen = Signal(object)
     moved = Signal(str, int)
     removed = Signal(object)
+    menu_asked = Signal(QPoint)
 
     def __init__(self) -> None:
         super().__init__()
@@ -74,6 +78,11 @@ class RowList(QListWidget):
         event.setDropAction(Qt.DropAction.IgnoreAction)
         event.accept()
         self.moved.emit(ids[dragged], target if target >= 0 else len(ids) - 1)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Offer what can be done to the chosen rows."""
+        if self.chosen_ids:
+            self.menu_asked.emit(event.globalPos())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Remove rows with Delete."""

@@ -1,7 +1,17 @@
 """One proof: the cutout on a background; a click makes that background the bench's."""
 
 from PySide6.QtCore import QPoint, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.theme.fonts import MEDIUM, font
@@ -10,6 +20,7 @@ from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
+from glasscap.app.widgets.menus import Entry, open_menu
 from glasscap.core.render.screen.frames import Frame
 
 _RADIUS, _DRAG = 8, 8
@@ -40,7 +51,7 @@ class ProofCard(QWidget):
         self.setToolTip(f"Show the bench on {name.lower()}")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._press: QPoint | None = None
-        self._tools = []
+        self._tools, self._is_own = [], is_own
         if is_own:
             change = tool("pencil", f"Change {name.lower()}", self.change_asked.emit)
             remove = tool("x", f"Remove {name.lower()}", self.remove_asked.emit)
@@ -71,7 +82,8 @@ class ProofCard(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Begin a click or a drag."""
-        self._press = event.position().toPoint()
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._press = event.position().toPoint()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Ask for a drag once it is one."""
@@ -92,6 +104,14 @@ class ProofCard(QWidget):
             self.clicked.emit()
         else:
             super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Offer what can be done with this background."""
+        words = "Show the bench on the checkerboard" if self.is_chosen else self.toolTip()
+        entries = [Entry(words, self.clicked.emit)]
+        if self._is_own:
+            entries += [Entry("Change…", self.change_asked.emit), Entry("Remove", self.remove_asked.emit)]
+        open_menu(self, entries, event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint background, pictures, name, border."""

@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 from msgspec import Struct
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QColor, QContextMenuEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.theme.icons import icon
@@ -12,6 +12,7 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.colour_panel import qcolor
 from glasscap.app.widgets.labels import ElidedLabel
+from glasscap.app.widgets.menus import Entry, open_menu
 
 _OWN_KEYS = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown, Qt.Key.Key_Delete)
 
@@ -85,6 +86,19 @@ class FinishLine(QWidget):
             self.move_asked.emit(-1 if key == Qt.Key.Key_PageUp else 1)
         else:
             super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Choose the line and offer what can be done to it."""
+        self.chosen.emit()
+        is_on = self._line.is_on
+        entries = [
+            Entry("Hide" if is_on else "Show", lambda: self.eye_clicked.emit(not is_on)),
+            Entry("One place up", lambda: self.move_asked.emit(-1), "PgUp"),
+            Entry("One place down", lambda: self.move_asked.emit(1), "PgDown"),
+            None,
+            Entry("Take away", self.delete_asked.emit, "Del"),
+        ]
+        open_menu(self, entries, event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Paint ground and swatch."""

@@ -3,12 +3,22 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QLinearGradient, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QKeyEvent,
+    QLinearGradient,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.colour_panel import qcolor
+from glasscap.app.widgets.menus import Entry, open_menu
 from glasscap.core.document.model.paint import GradientPaint, Stop, colour_of, rgba_of
 
 _PAD, _BAR, _KNOB, _HEIGHT = 8, 18, 13, 38
@@ -56,8 +66,21 @@ class GradientBar(QWidget):
         away, index = min(near)
         return index if away <= _KNOB / 2 + 2 else None
 
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """Offer what can be done to the stop under the pointer, or to the one chosen."""
+        found = self._stop_near(event.x())
+        if found is not None:
+            self.chosen = found
+            self.stop_chosen.emit(found)
+            self.update()
+        stop = self.chosen
+        entry = Entry("Take the stop away", lambda: self.remove(stop), "Del", is_possible=len(self._stops) > 1)
+        open_menu(self, [entry], event.globalPos())
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take hold of a stop, or make one."""
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
         x = event.position().x()
         found = self._stop_near(x)
         if found is None:
