@@ -27,7 +27,7 @@ LIGHT_NUMBERS = {
     "spread": ("shadow", "spread", "-3", -3.0),
     "opacity": ("shadow", "opacity", "80", 0.8),
     "distance": ("shadow", "dy", "20", 20.0),
-    "direction": ("shadow", "dx", "0", 6.0),
+    "direction": ("shadow", "dx", "0", 5.0),
     "slope": ("bevel", "width", "22", 22.0),
     "softness": ("bevel", "softness", "9", 9.0),
     "elevation": ("bevel", "elevation", "60", 60.0),
@@ -58,11 +58,13 @@ def test_a_shadow_is_turned_on_the_dial_shifted_coloured_and_cleared(placed: Han
     placed.settle()
     drag_on(steps.light.dial, QPointF(32, 50), QPointF(58, 32))
     shadow = finishes(placed).lights.shadows[0]
-    assert (shadow.dx, shadow.dy) == (6, 0)
+    assert (shadow.dx, shadow.dy) == (5, 0)
     placed.type(steps.light.place.second, "9")
     steps.light.colour.stepped.emit("#334455")
     steps.light.clear.click()
-    assert finishes(placed).lights.shadows[0] == replace(Shadow(6, 9), colour="#334455", is_clear_beneath=True)
+    assert finishes(placed).lights.shadows[0] == replace(
+        Shadow(5, 9, 10), colour="#334455", is_clear_beneath=True
+    )
     steps.light.place.reset_asked.emit()
     assert finishes(placed).lights.shadows[0].dx == 0
 

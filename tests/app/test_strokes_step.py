@@ -54,11 +54,12 @@ def test_strokes_are_added_outside_one_another_ordered_hidden_and_taken_away(pla
     with_stroke(placed, steps)
     steps.strokes.add.click()
     placed.settle()
-    assert [s.gap for s in finishes(placed).strokes] == [0, 8]
+    # 1.5 % of 300 px, round.
+    assert [s.gap for s in finishes(placed).strokes] == [0, 5]
     lines = steps.strokes.list.lines
-    assert [line.words.toolTip() for line in lines] == ["8 px outside", "8 px, 8 px away"]
+    assert [line.words.toolTip() for line in lines] == ["5 px outside", "5 px, 5 px away"]
     QTest.keyClick(lines[1], Qt.Key.Key_PageUp)
-    assert [s.gap for s in finishes(placed).strokes] == [8, 0]
+    assert [s.gap for s in finishes(placed).strokes] == [5, 0]
     lines[0].eye.click()
     assert not finishes(placed).strokes[0].is_on
     QTest.keyClick(lines[0], Qt.Key.Key_Delete)
@@ -73,13 +74,26 @@ def test_dashes_from_a_preset_and_typed(placed: Hand, steps) -> None:
     dashes = steps.strokes.dashes
     dashes.presets.setCurrentIndex(1)
     dashes.presets.activated.emit(1)
-    assert finishes(placed).strokes[0].dashes == (14, 7)
+    assert finishes(placed).strokes[0].dashes == (10, 5)
     placed.settle()
+    # They follow the width, and are still called by the same name.
+    placed.type(steps.strokes.breadth.field, "12")
+    placed.settle()
+    assert finishes(placed).strokes[0].dashes == (24, 12)
+    assert dashes.presets.currentIndex() == 1
     placed.type(dashes.lengths, "10 4, 2 4")
     assert finishes(placed).strokes[0].dashes == (10, 4, 2, 4)
     placed.settle()
     dashes.even.click()
     assert not finishes(placed).strokes[0].has_even_ends
+
+
+def test_the_width_typed_last_is_offered_first(placed: Hand, steps) -> None:
+    with_stroke(placed, steps)
+    placed.type(steps.strokes.breadth.field, "23")
+    placed.settle()
+    steps.strokes.add.click()
+    assert [s.width for s in finishes(placed).strokes] == [23, 23]
 
 
 @pytest.mark.parametrize("typed", ["0 0", "-3 4", "abc"])
@@ -203,7 +217,7 @@ def test_a_line_of_the_photo_gives_its_width(hand: Hand, tmp_path: Path) -> None
     assert hand.item().finishes.strokes[0].width == pytest.approx(13, abs=0.3)
     assert hand.session.aim is None
     hand.do("undo")
-    assert hand.item().finishes.strokes[0].width == 8
+    assert hand.item().finishes.strokes[0].width == 5
 
 
 def test_measuring_for_a_stroke_that_has_gone_changes_nothing(placed: Hand, steps) -> None:

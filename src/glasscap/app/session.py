@@ -61,6 +61,8 @@ class Session(QObject):
         self.grip: Grip = "together"
         self._grip_before: Grip | None = None
         self.last_drawn = "circle"
+        # Numbers of finishes given last, by kind and field ("stroke width"): offered first for the next one.
+        self.given: dict[str, float] = {}
         self.tool: ToolAtWork = None
         self.chosen_points: frozenset[Place] = frozenset()
         self.pending: Callable[[], object] | None = None

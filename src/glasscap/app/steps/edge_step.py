@@ -18,6 +18,7 @@ from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.finishing.edits import change_edge, set_picture_mask
 from glasscap.core.document.finishing.fields import EdgeFields, PictureMaskFields, RoughFields, one_field
+from glasscap.core.document.finishing.first_numbers import first_rough
 from glasscap.core.document.model.finishes import (
     FARTHEST_MASK,
     LARGEST_MASK,
@@ -93,6 +94,7 @@ class EdgeStep(StepBody):
             _rough("amount"),
             step="Roughen the edge",
             reset_to=6.0,
+            offered_as=lambda: "rough amount",
         )
         self.scale = self._slider(
             NumberSpec("Length", "px", 0.5, LONGEST),
@@ -100,6 +102,7 @@ class EdgeStep(StepBody):
             _rough("scale"),
             step="Roughen the edge",
             reset_to=24.0,
+            offered_as=lambda: "rough scale",
         )
         self.seed = self._slider(
             NumberSpec("Seed", "", 0, 2**31, decimals=0),
@@ -243,7 +246,9 @@ class EdgeStep(StepBody):
 
     def _on_rough_clicked(self, is_on: bool) -> None:
         item = self._session.item
-        rough = Rough() if item is None or item.finishes.edge.rough is None else item.finishes.edge.rough
+        if item is None:
+            return
+        rough = item.finishes.edge.rough or first_rough(self._session.job, item, self._session.given)
         self._set("Roughen the edge" if is_on else "Smooth the edge", rough=replace(rough, is_on=is_on))
 
     def _on_another_clicked(self) -> None:

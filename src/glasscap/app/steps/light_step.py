@@ -19,6 +19,7 @@ from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.finishing.edits import add_light, change_light, remove_light
 from glasscap.core.document.finishing.fields import LightFields, one_field
+from glasscap.core.document.finishing.first_numbers import first_light
 from glasscap.core.document.model.finishes import LONGEST, Bevel, Glow, Shadow
 from glasscap.core.document.model.job import Item, Job
 from glasscap.editor.edge_profile import direction_of
@@ -89,8 +90,17 @@ class LightStep(StepBody):
         reset_to: float = 0.0,
     ) -> SliderRow:
         return self._slider(
-            NumberSpec(name, unit, low, high), span, edit, step=f"Change the {name.lower()}", reset_to=reset_to
+            NumberSpec(name, unit, low, high),
+            span,
+            edit,
+            step=f"Change the {name.lower()}",
+            reset_to=reset_to,
+            offered_as=lambda: self._offered_as(name.lower()),
         )
+
+    def _offered_as(self, field: str) -> str:
+        now = self._now()
+        return "" if now is None else f"{now[0]} {field}"
 
     def _lay_out(self) -> None:
         column = body_column(self)
@@ -238,7 +248,12 @@ class LightStep(StepBody):
 
     def add_light(self, kind: str) -> None:
         """Add a light and choose it."""
-        self._edit(f"Add: {LIGHT_KINDS[kind].lower()}", lambda job, key: add_light(job, key, kind))
+        given = self._session.given
+
+        def edit(job: Job, key: str) -> Job:
+            return add_light(job, key, kind, first_light(job, key, kind, given))
+
+        self._edit(f"Add: {LIGHT_KINDS[kind].lower()}", edit)
         item = self._session.item
         if item is not None:
             found = lights_in(item.finishes.lights)
@@ -267,8 +282,12 @@ class LightStep(StepBody):
         given = LightFields()
         if x is not None:
             given["dx"] = x
+            self._offer(self._offered_as("dx"), x)
+            self._offer(self._offered_as("dx"), x)
         if y is not None:
             given["dy"] = y
+            self._offer(self._offered_as("dy"), y)
+            self._offer(self._offered_as("dy"), y)
         self._set("Shift the shadow", **given)
 
 

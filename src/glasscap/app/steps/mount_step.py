@@ -15,8 +15,9 @@ from glasscap.app.widgets.layouts import show_only
 from glasscap.app.widgets.number_field import NumberField, NumberSpec
 from glasscap.app.widgets.paint_editor import PaintEditor
 from glasscap.app.widgets.slider_row import LABEL_WIDTH, SliderRow
-from glasscap.core.document.finishing.edits import change_mount
+from glasscap.core.document.finishing.edits import change_mount, set_mount
 from glasscap.core.document.finishing.fields import LightFields, MountFields, StrokeFields, one_field
+from glasscap.core.document.finishing.first_numbers import first_mount
 from glasscap.core.document.model.finishes import LONGEST, Mount, Shadow, Stroke
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.paint import ColourPaint, TexturePaint
@@ -35,7 +36,7 @@ class MountStep(StepBody):
     def __init__(self, session: Session, photo_colours: PhotoColours, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
         self.is_on = CheckBox("Mount behind the cutout")
-        self.is_on.clicked.connect(lambda on: self._set("Mount on" if on else "Mount off", is_on=on))
+        self.is_on.clicked.connect(self._on_switched)
         self.even = push("Even", lambda: self._set("Even margins", **_even(self._mount().top)))
         self.heavy = push("Heavy bottom", self._on_heavy_clicked)
         self.link = tool("link-2", "Change all margins together", lambda: None)
@@ -126,6 +127,16 @@ class MountStep(StepBody):
             lambda c: self._edit("Colour the mount's shadow", _mount_shadow(colour=c))
         )
 
+    def _on_switched(self, is_on: bool) -> None:
+        given = self._session.given
+
+        def edit(job: Job, key: str) -> Job:
+            there = find_item(job, key).finishes.mount
+            begun = first_mount(job, key, given) if there is None else there
+            return set_mount(job, key, replace(begun, is_on=is_on))
+
+        self._edit("Mount on" if is_on else "Mount off", edit)
+
     def _mount(self) -> Mount:
         item = self._session.item
         return (None if item is None else item.finishes.mount) or Mount()
@@ -165,6 +176,7 @@ class MountStep(StepBody):
 
     def _on_margin(self, side: str, value: float) -> None:
         mount = self._mount()
+        self._offer(f"mount {side}", value)
         if not self.link.isChecked():
             self._set("Change a margin", **one_field(MountFields, side, value))
             return

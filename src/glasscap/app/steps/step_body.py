@@ -66,14 +66,24 @@ class StepBody(QWidget):
         *,
         step: str,
         reset_to: float = 0.0,
+        offered_as: Callable[[], str] = lambda: "",
     ) -> SliderRow:
-        """Return a row whose number makes an edit: seen while the slider moves, one step at its end."""
+        """Return a row whose number makes an edit: seen while the slider moves, one step at its end.
+
+        `offered_as()` names the number for the next finish of the kind, such as "stroke width".
+        """
         made = SliderRow(spec, reset_to=reset_to, ppi=self._ppi)
         made.set_slider_range(*span)
         made.moved.connect(lambda value: self._preview(edit(value)))
         made.stepped.connect(lambda value: self._edit(step, edit(value)))
+        made.stepped.connect(lambda value: self._offer(offered_as(), value))
         made.refused.connect(self._session.problem_found)
         return made
+
+    def _offer(self, name: str, value: float) -> None:
+        """Keep a number to be offered first for the next finish of its kind."""
+        if name:
+            self._session.given[name] = value
 
 
 def edit_all(job: Job, item_ids: Sequence[str], edit: ItemEdit) -> Job:

@@ -23,6 +23,7 @@ from glasscap.app.widgets.wheel import DropDown
 from glasscap.core.document.finishing.at_work import working
 from glasscap.core.document.finishing.edits import add_stroke, change_stroke, move_stroke, remove_stroke
 from glasscap.core.document.finishing.fields import StrokeFields, one_field
+from glasscap.core.document.finishing.first_numbers import first_stroke
 from glasscap.core.document.model.finishes import LONGEST, Stroke
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.paint import ColourPaint, GradientPaint, Paint, TexturePaint
@@ -110,6 +111,7 @@ class StrokesStep(StepBody):
             lambda value: self._given(**one_field(StrokeFields, field, value)),
             step=f"Change the stroke's {name.lower()}",
             reset_to=reset_to,
+            offered_as=lambda: f"stroke {field}",
         )
 
     def _lay_out(self) -> None:
@@ -185,7 +187,7 @@ class StrokesStep(StepBody):
         self.side.show_choice(stroke.side)
         self.joins.show_choice(stroke.join)
         self.limit.show_value(stroke.mitre_limit)
-        self.dashes.show_dashes(stroke.dashes, is_even=stroke.has_even_ends)
+        self.dashes.show_dashes(stroke.dashes, stroke.width, is_even=stroke.has_even_ends)
         self.dash_offset.show_value(stroke.dash_offset)
         self.caps.show_choice(stroke.cap)
         self.brush.setCurrentIndex(self.brush.findData(stroke.texture))
@@ -214,7 +216,8 @@ class StrokesStep(StepBody):
         item = self._session.item
         if item is not None:
             self.chosen = len(item.finishes.strokes)
-            self._edit("Add a stroke", add_stroke)
+            given = self._session.given
+            self._edit("Add a stroke", lambda job, key: add_stroke(job, key, first_stroke(job, key, given)))
 
     def _on_chosen(self, index: int) -> None:
         self.chosen = index

@@ -13,14 +13,17 @@ from glasscap.app.widgets.wheel import DropDown
 from glasscap.app.widgets.wrong import mark_wrong
 from glasscap.editor.numbers import NumberError, format_number, parse_number
 
+# Lengths in widths of the stroke.
 _PATTERNS: tuple[tuple[str, tuple[float, ...]], ...] = (
     ("Solid", ()),
-    ("Dashes", (14, 7)),
-    ("Long dashes", (28, 10)),
-    ("Short dashes", (6, 6)),
-    ("Dots", (0, 10)),
-    ("Dash and dot", (16, 7, 2, 7)),
+    ("Dashes", (2, 1)),
+    ("Long dashes", (4, 1.5)),
+    ("Short dashes", (1, 1)),
+    ("Dots", (0, 1.5)),
+    ("Dash and dot", (2.5, 1, 0.25, 1)),
 )
+# How near lengths are to a pattern to be called so, px.
+_NEAR = 0.02
 _OWN = "Typed"
 
 
@@ -33,6 +36,7 @@ class DashField(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
+        self._width = 1.0
         self.presets = DropDown()
         self.presets.setAccessibleName("Dashes")
         self.presets.setIconSize(QSize(54, 12))
@@ -65,9 +69,10 @@ class DashField(QWidget):
         self.lengths.textEdited.connect(lambda: self._mark(""))
         self.even.clicked.connect(self.even_changed)
 
-    def show_dashes(self, dashes: tuple[float, ...], *, is_even: bool) -> None:
-        """Show a pattern without telling."""
-        index = next((n for n, (_, p) in enumerate(_PATTERNS) if p == dashes), len(_PATTERNS))
+    def show_dashes(self, dashes: tuple[float, ...], width: float, *, is_even: bool) -> None:
+        """Show the dashes of a stroke of a width, px, without telling."""
+        self._width = width
+        index = next((n for n, (_, p) in enumerate(_PATTERNS) if self._is_near(p, dashes)), len(_PATTERNS))
         self.presets.setCurrentIndex(index)
         if not (self.lengths.hasFocus() and self.lengths.isModified()):
             self.lengths.show_text(" ".join(format_number(v) for v in dashes))
@@ -75,13 +80,22 @@ class DashField(QWidget):
         self.even.setChecked(is_even)
         self.even.setVisible(bool(dashes))
 
+    def _lengths_of(self, pattern: tuple[float, ...]) -> tuple[float, ...]:
+        return tuple(round(v * self._width, 2) for v in pattern)
+
+    def _is_near(self, pattern: tuple[float, ...], dashes: tuple[float, ...]) -> bool:
+        lengths = self._lengths_of(pattern)
+        return len(lengths) == len(dashes) and all(
+            abs(a - b) <= _NEAR for a, b in zip(lengths, dashes, strict=True)
+        )
+
     def _on_preset(self, index: int) -> None:
         pattern = self.presets.itemData(index)
         if pattern is None:
             self.lengths.setFocus()
             self.lengths.selectAll()
         else:
-            self.stepped.emit(tuple(float(v) for v in pattern))
+            self.stepped.emit(self._lengths_of(pattern))
 
     def _on_typed(self) -> None:
         if not self.lengths.isModified():
@@ -112,7 +126,7 @@ def _picture(pattern: tuple[float, ...]) -> QIcon:
     pen = QPen(QColor(colours().ink), 8)
     pen.setCapStyle(Qt.PenCapStyle.RoundCap if pattern and pattern[0] == 0 else Qt.PenCapStyle.FlatCap)
     if pattern:
-        pen.setDashPattern([max(v, 0.01) / 5 for v in pattern])
+        pen.setDashPattern([max(v, 0.01) * 1.4 for v in pattern])
     painter.setPen(pen)
     painter.drawLine(6, 12, 102, 12)
     painter.end()

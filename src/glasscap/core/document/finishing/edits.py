@@ -33,7 +33,8 @@ from glasscap.core.errors import FinishError
 T = TypeVar("T")
 
 # The lights a cutout has one of at most, and what each begins as.
-SINGLE_LIGHTS: dict[str, Callable[[], Shadow | Glow | Bevel]] = {
+Light = Shadow | Glow | Bevel
+SINGLE_LIGHTS: dict[str, Callable[[], Light]] = {
     "inner_shadow": lambda: Shadow(0.0, 4.0, 14.0, opacity=0.5),
     "outer_glow": Glow,
     "inner_glow": lambda: Glow(18.0),
@@ -70,24 +71,34 @@ def set_picture_mask(job: Job, item_id: str, photo: PhotoRecord) -> Job:
 # strokes
 
 
-def add_stroke(job: Job, item_id: str) -> Job:
-    """Add a stroke beneath the others, right outside them."""
+def add_stroke(job: Job, item_id: str, first: Stroke | None = None) -> Job:
+    """Add a stroke beneath the others, right outside them; `first` has its other numbers."""
+    begun = first or Stroke()
 
     def change(finishes: Finishes) -> Finishes:
         reach = max((s.band[1] for s in finishes.strokes), default=0.0)
-        return replace(finishes, strokes=(*finishes.strokes, Stroke(gap=max(reach, 0.0))))
+        return replace(finishes, strokes=(*finishes.strokes, replace(begun, gap=max(reach, 0.0))))
 
     return change_finishes(job, item_id, change)
 
 
 def change_stroke(job: Job, item_id: str, index: int, **fields: Unpack[StrokeFields]) -> Job:
-    """Change fields of one stroke. Raises FinishError."""
+    """Change fields of one stroke; dashes keep their proportion to its width. Raises FinishError."""
 
     def change(finishes: Finishes) -> Finishes:
         strokes = finishes.strokes
-        return replace(finishes, strokes=_with(strokes, index, replace(strokes[index], **fields)))
+        return replace(finishes, strokes=_with(strokes, index, _changed_stroke(strokes[index], fields)))
 
     return change_finishes(job, item_id, change)
+
+
+def _changed_stroke(stroke: Stroke, fields: StrokeFields) -> Stroke:
+    changed: Stroke = replace(stroke, **fields)
+    grown = changed.width / stroke.width if stroke.width > 0 and changed.width > 0 else 1.0
+    if grown == 1.0 or not stroke.dashes or "dashes" in fields:
+        return changed
+    dashes = tuple(round(length * grown, 2) for length in stroke.dashes)
+    return replace(changed, dashes=dashes, dash_offset=round(changed.dash_offset * grown, 2))
 
 
 def remove_stroke(job: Job, item_id: str, index: int) -> Job:
@@ -110,14 +121,19 @@ def move_stroke(job: Job, item_id: str, index: int, step: int) -> Job:
 # light
 
 
-def add_light(job: Job, item_id: str, kind: str) -> Job:
-    """Add a drop shadow ("shadow"), or one of `SINGLE_LIGHTS`, which is switched on if it is there."""
+def add_light(job: Job, item_id: str, kind: str, first: Light | None = None) -> Job:
+    """Add a drop shadow ("shadow"), or one of `SINGLE_LIGHTS`, which is switched on if it is there.
+
+    `first` is the light it begins as.
+    """
 
     def change(lights: Lights) -> Lights:
         if kind == "shadow":
-            return replace(lights, shadows=(*lights.shadows, Shadow()))
+            begun = first if isinstance(first, Shadow) else Shadow()
+            return replace(lights, shadows=(*lights.shadows, begun))
         there = getattr(lights, kind)
-        return replace(lights, **{kind: SINGLE_LIGHTS[kind]() if there is None else replace(there, is_on=True)})
+        made = (first or SINGLE_LIGHTS[kind]()) if there is None else replace(there, is_on=True)
+        return replace(lights, **{kind: made})
 
     return change_finishes(job, item_id, lambda f: replace(f, lights=change(f.lights)))
 
@@ -145,6 +161,11 @@ def remove_light(job: Job, item_id: str, kind: str, index: int) -> Job:
 
 
 # mount, opacity, content, backdrop
+
+
+def set_mount(job: Job, item_id: str, mount: Mount | None) -> Job:
+    """Give a cutout a mount, whole, or none."""
+    return change_finishes(job, item_id, lambda finishes: replace(finishes, mount=mount))
 
 
 def change_mount(job: Job, item_id: str, **fields: Unpack[MountFields]) -> Job:
