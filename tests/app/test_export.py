@@ -1,6 +1,7 @@
 """The export view: rows, formats, bench and file compared, writing."""
 
 import io
+from itertools import pairwise
 from pathlib import Path
 from threading import Event
 
@@ -8,11 +9,14 @@ import numpy as np
 import pytest
 from PIL import Image
 from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
+from PySide6.QtGui import QColor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 
 import glasscap
 from glasscap.app.export import export_view, writing
+from glasscap.app.export.compare_stage import CompareStage
+from glasscap.app.theme.style import colours
 from glasscap.core.document.finishing.edits import set_finishes
 from glasscap.core.document.model.finishes import Finishes, Lights, Shadow
 from glasscap.core.document.model.outputs import FileOptions, OutputSize
@@ -346,31 +350,115 @@ def test_what_goes_wrong_is_said(desk: Desk) -> None:
     assert not desk.hand.studio.workbench.is_exporting
 
 
-def test_the_line_is_dragged_and_the_picture_panned(desk: Desk) -> None:
+def glass_pixel(stage: CompareStage, at: QPointF) -> QColor:
+    image = stage.grab().toImage()
+    return image.pixelColor((at * image.devicePixelRatio()).toPoint())
+
+
+def hover(stage: CompareStage, at: QPointF) -> None:
+    """Move the pointer; where it is already nothing would be told."""
+    for place in (at.toPoint() + QPoint(3, 0), at.toPoint()):
+        QTest.mouseMove(stage, place)
+
+
+def test_the_glass_follows_the_pointer_and_is_set_down_and_lifted(desk: Desk) -> None:
+    desk.choose("nothing", "jpeg")
     stage = desk.view.stage
-    width, middle = stage.width(), stage.height() // 2
-    QTest.mousePress(stage, LEFT, NONE, QPoint(width // 2 + 3, middle))
-    QTest.mouseMove(stage, QPoint(width // 4, middle))
-    QTest.mouseRelease(stage, LEFT, NONE, QPoint(width // 4, middle))
-    assert stage.share == pytest.approx(0.25, abs=0.02)
-    QTest.keyClick(stage, Qt.Key.Key_Right)
-    assert stage.share == pytest.approx(0.27, abs=0.02)
-    desk.view.bar.looks.buttons["edge"].click()
-    assert stage.zoom == 8 / stage.devicePixelRatioF()
-    # The rim is in sight: clear and full pixels both lie in the middle of the stage.
-    box, alpha = stage.picture_box(), stage.answer.bench[..., 3]
-    centre = (QPointF(stage.rect().center()) - box.topLeft()) / stage.zoom
-    near = alpha[round(centre.y()) - 6 : round(centre.y()) + 7, round(centre.x()) - 6 : round(centre.x()) + 7]
-    assert near.min() == 0
-    assert near.max() == 255
+    desk.view.bar.swatches[2].click()
+    box = stage.picture_box()
+    corner = box.topLeft() + QPointF(6, 6)
+    # Before the pointer comes the glass waits on the rim, and the clear corner is the bench's.
+    assert glass_pixel(stage, corner).name() == stage.backdrop
+    assert (stage.loose - stage.rect().center()).x() > 40
+    hover(stage, corner)
+    assert glass_pixel(stage, corner).name() == "#ffffff"
+    QTest.mouseClick(stage, LEFT, NONE, corner.toPoint())
+    assert len(stage.set_down) == 1
+    hover(stage, box.center())
+    assert glass_pixel(stage, corner).name() == "#ffffff"
+    QTest.mouseClick(stage, LEFT, NONE, corner.toPoint())
+    assert stage.set_down == ()
+    for place in (box.topLeft(), box.bottomRight(), box.center()):
+        QTest.mouseClick(stage, LEFT, NONE, place.toPoint())
+    assert [(round(g.u), round(g.v)) for g in stage.set_down] == [(1, 1), (0, 0)] or len(stage.set_down) == 2
+
+
+def test_a_glass_that_lies_is_dragged(desk: Desk) -> None:
+    stage = desk.view.stage
+    box = stage.picture_box()
+    start, end = box.center().toPoint(), (box.center() + QPointF(40, 10)).toPoint()
+    QTest.mouseClick(stage, LEFT, NONE, start)
+    QTest.mousePress(stage, LEFT, NONE, start)
+    for share in (0.5, 1.0):
+        QTest.mouseMove(stage, start + (end - start) * share)
+    QTest.mouseRelease(stage, LEFT, NONE, end)
+    (glass,) = stage.set_down
+    assert glass.u * box.width() == pytest.approx(end.x() - box.x(), abs=1.5)
+
+
+def test_keys_move_the_glass_set_it_down_and_lift_it(desk: Desk) -> None:
+    stage = desk.view.stage
+    start = QPointF(stage.loose)
+    QTest.keyClick(stage, Qt.Key.Key_Left)
+    QTest.keyClick(stage, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert stage.loose == start + QPointF(-8, -40)
+    QTest.keyClick(stage, Qt.Key.Key_Return)
+    assert len(stage.set_down) == 1
+    assert "1 set down" in stage.accessibleDescription()
+    QTest.keyClick(stage, Qt.Key.Key_Delete)
+    assert stage.set_down == ()
+
+
+def test_eight_times_and_px_for_px(desk: Desk) -> None:
+    stage, bar = desk.view.stage, desk.view.bar
+    bar.glasses.buttons["8"].click()
+    assert stage.glass_zoom == 8
+    stage.set_look("whole")
+    # The glass waits on the rim: clear and full pixels both lie there.
+    alpha, box = stage.answer.bench[..., 3], stage.picture_box()
+    at = (stage.loose - box.topLeft()) / stage.zoom
+    near = alpha[round(at.y()) - 6 : round(at.y()) + 7, round(at.x()) - 6 : round(at.x()) + 7]
+    assert (near.min(), near.max()) == (0, 255)
+    # A pixel of the file is a square of eight in the glass.
+    hover(stage, box.center())
+    image = stage.grab().toImage()
+    middle = stage.loose * image.devicePixelRatio()
+    row = [image.pixelColor(round(middle.x()) + n, round(middle.y())).rgba() for n in range(-40, 40)]
+    turns = [n for n in range(1, 80) if row[n] != row[n - 1]]
+    assert len(turns) > 1, turns
+    assert all((b - a) % 8 == 0 for a, b in pairwise(turns)), (turns, middle, box)
+
+
+def test_the_whole_file_while_f_is_held_and_the_difference(desk: Desk) -> None:
+    desk.choose("nothing", "jpeg")
+    stage, bar = desk.view.stage, desk.view.bar
+    bar.swatches[2].click()
+    corner = stage.picture_box().topLeft() + QPointF(6, 6)
+    QTest.keyPress(stage, Qt.Key.Key_F)
+    assert bar.file.isChecked()
+    assert glass_pixel(stage, corner).name() == "#ffffff"
+    QTest.keyRelease(stage, Qt.Key.Key_F)
+    assert not bar.file.isChecked()
+    assert glass_pixel(stage, corner).name() == stage.backdrop
+    bar.difference.click()
+    assert glass_pixel(stage, corner).red() > 150
+    bar.difference.click()
+    assert stage.filling == "bench"
+
+
+def test_a_large_picture_is_panned(desk: Desk) -> None:
+    desk.type(desk.view.picture.scale, "6")
+    desk.wait()
+    stage = desk.view.stage
+    desk.view.bar.looks.buttons["whole"].click()
     before = stage.picture_box().topLeft()
-    QTest.mousePress(stage, LEFT, NONE, QPoint(width - 60, middle))
-    QTest.mouseMove(stage, QPoint(width - 100, middle - 20))
-    QTest.mouseRelease(stage, LEFT, NONE, QPoint(width - 100, middle - 20))
-    assert stage.picture_box().topLeft() == before + QPointF(-40, -20)
-    desk.view.bar.swatches[1].click()
-    assert stage.backdrop == "#ffffff"
-    assert desk.view.bar.swatches[1].isChecked()
+    start = stage.rect().center()
+    QTest.mousePress(stage, LEFT, NONE, start)
+    QTest.mouseMove(stage, start + QPoint(20, 10))
+    QTest.mouseMove(stage, start + QPoint(40, 20))
+    QTest.mouseRelease(stage, LEFT, NONE, start + QPoint(40, 20))
+    assert stage.picture_box().topLeft() == before + QPointF(40, 20)
+    assert stage.set_down == ()
 
 
 def test_any_background_of_the_proofs_may_lie_beneath(desk: Desk) -> None:
@@ -392,18 +480,6 @@ def test_any_background_of_the_proofs_may_lie_beneath(desk: Desk) -> None:
     assert stage.backdrop is None
 
 
-def test_what_is_painted_is_bench_left_and_file_right(desk: Desk) -> None:
-    desk.choose("nothing", "jpeg")
-    stage = desk.view.stage
-    desk.view.bar.swatches[2].click()
-    stage.set_share(0.5)
-    image = stage.grab().toImage()
-    box = stage.picture_box()
-    left, right = (image.pixelColor(round(x), round(box.y() + 4)) for x in (box.x() + 4, box.right() - 4))
-    assert left.name() == stage.backdrop
-    assert right.name() == "#ffffff"
-
-
 def test_every_button_has_room_for_its_words(placed: Hand) -> None:
     placed.do("export")
     placed.settle()
@@ -412,7 +488,12 @@ def test_every_button_has_room_for_its_words(placed: Hand) -> None:
     for button in buttons:
         assert button.width() >= button.minimumSizeHint().width(), button.text()
         assert button.width() >= button.sizeHint().width(), button.text()
-    assert abs(view.bar.geometry().center().x() - view.stage.rect().center().x()) <= 1
+    for width in (1280, 1024):
+        placed.studio.shell.resize(width, 760)
+        placed.settle()
+        assert abs(view.bar.geometry().center().x() - view.stage.rect().center().x()) <= 1
+        assert view.bar.x() >= 0
+        assert view.bar.geometry().right() <= view.stage.width()
     inner = view.picture.parentWidget()
     assert inner.width() <= inner.parentWidget().width()
 
@@ -426,11 +507,7 @@ def test_the_bench_is_shown_while_its_file_is_made(desk: Desk, monkeypatch: pyte
     assert stage.answer is None
     assert view.facts.title.text() == "Making the file…"
     shot = stage.grab().toImage()
-    ratio, middle = shot.devicePixelRatio(), stage.height() // 2
-    left, right = (
-        shot.pixelColor(round(x * ratio), round(middle * ratio)) for x in (stage.line_x - 60, stage.line_x + 60)
-    )
-    assert left.getRgb() != right.getRgb()
+    assert shot.pixelColor(shot.rect().center()).name() != colours().surround
     may_end.set()
     desk.wait()
     assert stage.answer is not None

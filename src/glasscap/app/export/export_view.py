@@ -99,6 +99,9 @@ class ExportView(QWidget):
         self._ask_soon.timeout.connect(self._ask)
         self.stage.resized.connect(self._on_stage_resized)
         self.bar.look_chosen.connect(self._on_look)
+        self.bar.glass_chosen.connect(self._on_glass)
+        self.bar.filling_chosen.connect(self.stage.set_filling)
+        self.stage.filling_changed.connect(self._show_bar)
         self.bar.backdrop_chosen.connect(self._on_backdrop)
         self.format.changed.connect(self._on_file_changed)
         self.picture.changed.connect(self._on_output_changed)
@@ -191,7 +194,7 @@ class ExportView(QWidget):
         self.bar.show_backdrops([*known, *own])
         if self.stage.backdrop not in [b for _, b in (*known, *own)]:
             self.stage.set_backdrop(None)
-        self.bar.show_look(self.stage.look, self.stage.backdrop)
+        self._show_bar()
 
     def set_folder(self, folder: Path) -> None:
         """Write into another folder from now on."""
@@ -233,6 +236,7 @@ class ExportView(QWidget):
         self._ask_soon.start()
 
     def _place_bar(self) -> None:
+        self.bar.fit_into(self.stage.width())
         self.bar.move((self.stage.width() - self.bar.width()) // 2, self.stage.height() - self.bar.height() - 14)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -330,11 +334,19 @@ class ExportView(QWidget):
 
     def _on_look(self, look: str) -> None:
         self.stage.set_look(look)  # type: ignore[arg-type]
-        self.bar.show_look(self.stage.look, self.stage.backdrop)
+        self._show_bar()
+
+    def _on_glass(self, zoom: int) -> None:
+        self.stage.set_glass_zoom(zoom)
+        self._show_bar()
+
+    def _show_bar(self) -> None:
+        stage = self.stage
+        self.bar.show_look(stage.look, stage.glass_zoom, stage.filling, stage.backdrop)
 
     def _on_backdrop(self, backdrop: LookedOn) -> None:
         self.stage.set_backdrop(backdrop)
-        self.bar.show_look(self.stage.look, self.stage.backdrop)
+        self._show_bar()
         if backdrop is not None and not isinstance(backdrop, str):
             job, size = self._session.job, (max(16, self.stage.width()), max(16, self.stage.height()))
             self._service.ask(

@@ -5,16 +5,18 @@ from functools import partial
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPaintEvent, QPen, QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLayout, QToolButton
+from PySide6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QLayout, QPushButton, QToolButton
 
 from glasscap.app.theme.style import colours
-from glasscap.app.widgets.buttons import Choice
+from glasscap.app.widgets.buttons import Choice, push
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.colour_panel import qcolor
 from glasscap.core.document.model.backdrop import Backdrop
 from glasscap.core.document.model.paint import ColourPaint, GradientPaint
 
 _SWATCH = 20
+# The bar's margins and the space between its rows, px.
+_AROUND = 28
 
 
 LookedOn = str | Backdrop | None
@@ -62,9 +64,11 @@ class Swatch(QToolButton):
 
 
 class LookBar(QFrame):
-    """`look_chosen(name)` and `backdrop_chosen(colour, backdrop or None)`."""
+    """`look_chosen(name)`, `glass_chosen(zoom)`, `filling_chosen(name)`, `backdrop_chosen(backdrop or None)`."""
 
     look_chosen = Signal(str)
+    glass_chosen = Signal(int)
+    filling_chosen = Signal(str)
     backdrop_chosen = Signal(object)
     resized = Signal()
 
@@ -72,16 +76,37 @@ class LookBar(QFrame):
         super().__init__()
         self.setObjectName("bar")
         self.setAccessibleName("How it is looked at")
-        self.looks = Choice(
-            "Look", [("fit", "Fit"), ("whole", "100 %"), ("edge", "Edge 8×")], self.look_chosen.emit
+        self.looks = Choice("Look", [("fit", "Fit"), ("whole", "100 %")], self.look_chosen.emit)
+        self.glasses = Choice(
+            "Glass", [("1", "Glass 1×"), ("8", "Glass 8×")], lambda zoom: self.glass_chosen.emit(int(zoom))
         )
+        self.file = push("Whole file", lambda: self._tell_filling("file", self.file))
+        self.file.setToolTip("Show the whole view as the file; hold F over the picture for a moment's look")
+        self.difference = push("Difference", lambda: self._tell_filling("difference", self.difference))
+        self.difference.setToolTip("Show where the file differs from the bench, and how much")
         self.swatches: list[Swatch] = []
-        self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(6, 4, 10, 4)
-        self._row.setSpacing(4)
-        self._row.addWidget(self.looks)
+        # Two rows, side by side where there is room.
+        self._rows = QBoxLayout(QBoxLayout.Direction.LeftToRight, self)
+        self._rows.setContentsMargins(6, 4, 10, 4)
+        self._rows.setSpacing(4)
+        self._first, self._row = QHBoxLayout(), QHBoxLayout()
+        for row in (self._first, self._row):
+            row.setSpacing(4)
+            self._rows.addLayout(row)
+        self._first.addWidget(self.looks)
+        self._first.addWidget(self.glasses)
+        for made in (self.file, self.difference):
+            made.setCheckable(True)
+            self._row.addWidget(made)
         # As large as what it holds, also when its words are measured only once it is seen.
-        self._row.setSizeConstraint(QLayout.SizeConstraint.SetFixedSize)
+        self._rows.setSizeConstraint(QLayout.SizeConstraint.SetFixedSize)
+
+    def fit_into(self, width: int) -> None:
+        """Take two rows where one has no room in a width, logical px."""
+        wide = self._first.sizeHint().width() + self._row.sizeHint().width() + _AROUND
+        to = QBoxLayout.Direction.LeftToRight if wide <= width else QBoxLayout.Direction.TopToBottom
+        if self._rows.direction() != to:
+            self._rows.setDirection(to)
 
     def show_backdrops(self, backdrops: Sequence[tuple[str, LookedOn]]) -> None:
         """Offer backgrounds, each with its name."""
@@ -102,8 +127,14 @@ class LookBar(QFrame):
         super().resizeEvent(event)
         self.resized.emit()
 
-    def show_look(self, look: str, backdrop: LookedOn) -> None:
+    def _tell_filling(self, name: str, button: QPushButton) -> None:
+        self.filling_chosen.emit(name if button.isChecked() else "bench")
+
+    def show_look(self, look: str, glass: int, filling: str, backdrop: LookedOn) -> None:
         """Press the buttons of what is shown."""
         self.looks.show_choice(look)
+        self.glasses.show_choice(str(glass))
+        self.file.setChecked(filling == "file")
+        self.difference.setChecked(filling == "difference")
         for swatch in self.swatches:
             swatch.setChecked(swatch.backdrop == backdrop)
