@@ -18,6 +18,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QScrollArea
 
 import glasscap.demo
+from glasscap.app.export.compare_stage import Glass
 from glasscap.app.main import make_application
 from glasscap.app.photos.intake import Incoming
 from glasscap.app.shell import Shell
@@ -250,10 +251,19 @@ def views(shots: Shots) -> None:
     view.format.colours.stepped.emit(24.0)
     view.format.dither.stepped.emit(0.0)
     settle(window, is_compared)
+    # One glass lies on the rim enlarged, another px for px.
+    view.bar.glasses.buttons["8"].click()
+    view.stage.put_down()
+    view.bar.glasses.buttons["1"].click()
+    view.stage.set_down = (*view.stage.set_down, Glass(0.26, 0.8, 1))
     shots.take("export")
+    view.stage.set_down = ()
     view.format.formats["nothing"].buttons["jpeg"].click()
     settle(window, is_compared)
-    view.bar.looks.buttons["edge"].click()
+    view.bar.glasses.buttons["8"].click()
+    view.stage.put_down()
+    view.bar.glasses.buttons["1"].click()
+    view.bar.difference.click()
     settle(window, is_compared)
     shots.take("compare")
     for _ in range(4):

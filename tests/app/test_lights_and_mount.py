@@ -88,7 +88,7 @@ def test_the_menu_offers_each_light(placed: Hand, steps) -> None:
     steps.light.add.click()
     menu = steps.light.findChild(QMenu)
     words = [a.text() for a in menu.actions()]
-    assert words == ["Drop shadow", "Inner shadow", "Outer glow", "Inner glow", "Bevel"]
+    assert words == ["Shadow beneath", "Shade within", "Light around", "Light within", "Sloped edge"]
     menu.actions()[0].trigger()
     menu.close()
     assert len(finishes(placed).lights.shadows) == 1

@@ -10,11 +10,11 @@ from glasscap.core.shapes.outlines import has_equal_sides, shape_label
 from glasscap.editor.numbers import counted, format_number
 
 LIGHT_KINDS = {
-    "shadow": "Drop shadow",
-    "inner_shadow": "Inner shadow",
-    "outer_glow": "Outer glow",
-    "inner_glow": "Inner glow",
-    "bevel": "Bevel",
+    "shadow": "Shadow beneath",
+    "inner_shadow": "Shade within",
+    "outer_glow": "Light around",
+    "inner_glow": "Light within",
+    "bevel": "Sloped edge",
 }
 Light = Shadow | Glow | Bevel
 
@@ -89,7 +89,7 @@ def lights_in(lights: Lights) -> list[tuple[str, int, Light]]:
 def light_words(kind: str, light: Light) -> str:
     """Return one light."""
     if isinstance(light, Bevel):
-        return f"Bevel {format_number(light.width)} px"
+        return f"Sloped edge, {format_number(light.width)} px"
     blur = f"blur {format_number(light.blur)}"
     if kind != "shadow" or not isinstance(light, Shadow):
         return f"{LIGHT_KINDS[kind]}, {blur}"

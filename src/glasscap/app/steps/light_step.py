@@ -71,9 +71,9 @@ class LightStep(StepBody):
         self.shade = ColourWell("Shade", photo_colours.now)
         self.clear = CheckBox("Clear beneath the cutout")
         self.side = Choice(
-            "Bevel lies",
+            "Slope lies",
             [("inner", "Inside"), ("outer", "Outside")],
-            lambda key: self._set_one("Move the bevel", "side", key),
+            lambda key: self._set_one("Move the slope", "side", key),
         )
         self._lay_out()
         self._connect()
