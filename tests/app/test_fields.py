@@ -115,16 +115,16 @@ def test_a_run_of_notches_is_one_step_and_a_pause_ends_it(placed: Hand, steps, m
     for _ in range(5):
         turn(field, 1)
         now[0] += 0.2
-    assert finishes(placed).strokes[0].width == 13
+    assert finishes(placed).strokes[0].width == 10
     now[0] += 5
     turn(field, 1)
     turn(steps.strokes.breadth.slider, 1)
     placed.do("undo")
-    assert finishes(placed).strokes[0].width == 13
+    assert finishes(placed).strokes[0].width == 10
     placed.do("undo")
-    assert finishes(placed).strokes[0].width == 8
+    assert finishes(placed).strokes[0].width == 5
     placed.do("redo")
-    assert finishes(placed).strokes[0].width == 13
+    assert finishes(placed).strokes[0].width == 10
 
 
 def test_notches_after_an_undo_are_a_step_of_their_own(placed: Hand, steps) -> None:
@@ -136,7 +136,7 @@ def test_notches_after_an_undo_are_a_step_of_their_own(placed: Hand, steps) -> N
     placed.do("redo")
     turn(field, 1)
     placed.do("undo")
-    assert finishes(placed).strokes[0].width == 9
+    assert finishes(placed).strokes[0].width == 6
 
 
 def test_arrow_keys_on_a_slider_step_by_what_its_field_shows(placed: Hand, steps) -> None:
@@ -144,7 +144,7 @@ def test_arrow_keys_on_a_slider_step_by_what_its_field_shows(placed: Hand, steps
     slider = steps.strokes.breadth.slider
     slider.setFocus()
     QTest.keyClick(slider, Qt.Key.Key_Right)
-    assert finishes(placed).strokes[0].width == 9
+    assert finishes(placed).strokes[0].width == 6
     QTest.keyClick(slider, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
     assert finishes(placed).strokes[0].width == 0
 

@@ -11,7 +11,9 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 from glasscap.app.commands.handing_out import HandOut
 from glasscap.app.commands.items import ItemCommands
 from glasscap.app.commands.job_files import JobFiles
+from glasscap.app.help.about import show_about
 from glasscap.app.help.control_names import ControlNames
+from glasscap.app.help.finding import CommandFinder
 from glasscap.app.help.help_window import HelpWindow
 from glasscap.app.help.keys_card import KeysCard
 from glasscap.app.photos.care import PhotoCare
@@ -46,6 +48,8 @@ from glasscap.files.work_keeper import recover
 _SHAPE_FIRST = (1080, 1080)
 # Commands for every view, also without a job.
 _ALWAYS = {
+    "find_command",
+    "about",
     "new",
     "new_window",
     "open",
@@ -85,6 +89,7 @@ class Studio(QObject):
         self.missing = MissingPhotos(self.session, shell)
         self.actions_by_id = self._make_actions()
         self.toast = Toast(shell)
+        self._finder: CommandFinder | None = None
         apply_preferences(read_preferences(), self.session, self.service, is_first=True)
         self._assembly = self._assembled()
         while is_at_once and self.go_on():
@@ -127,6 +132,8 @@ class Studio(QObject):
             "keys": self._on_keys,
             "names": self.show_names,
             "help": self._on_help,
+            "find_command": self._on_find_command,
+            "about": lambda: show_about(self.shell),
             "preferences": self._on_preferences,
             "new_window": self.new_window_asked.emit,
         }
@@ -478,6 +485,13 @@ class Studio(QObject):
 
     def _on_help(self) -> None:
         HelpWindow(self.shell).show()
+
+    def _on_find_command(self) -> None:
+        # The views may have been made anew, in other colours.
+        steps = self.workbench.steps
+        if self._finder is None or self._finder.steps is not steps:
+            self._finder = CommandFinder(self.shell, self.session, self.actions_by_id, steps)
+        self._finder.panel.come()
 
     def _on_preferences(self) -> None:
         dialog = PreferencesDialog(self.shell, self.complain)

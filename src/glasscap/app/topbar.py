@@ -15,7 +15,9 @@ from glasscap.editor.actions import ACTIONS
 
 HEIGHT = 44
 Page = Literal["bench", "export", "mockups"]
-_MENU_SECTIONS = ("Job", "Edit", "Cutout", "Photos", "View", "Help")
+# The groups of the main menu, and the sections of commands in each.
+_MENU = {"Job": ("Job",), "Edit": ("Edit",), "Cutout": ("Cutout", "Grips"), "Photos": ("Photos",),
+         "View": ("View",), "Help": ("Help",)}  # fmt: skip
 
 
 class TopBar(QFrame):
@@ -68,11 +70,16 @@ class TopBar(QFrame):
 
     def _menu(self) -> QMenu:
         menu = QMenu(self)
-        for section in _MENU_SECTIONS:
-            for action in ACTIONS:
-                if action.section == section:
-                    menu.addAction(self._actions[action.id])
-            menu.addSeparator()
+        menu.addAction(self._actions["find_command"])
+        menu.addSeparator()
+        for title, sections in _MENU.items():
+            part = menu.addMenu(title)
+            for number, section in enumerate(sections):
+                if number:
+                    part.addSeparator()
+                for action in ACTIONS:
+                    if action.section == section:
+                        part.addAction(self._actions[action.id])
         return menu
 
     def show_state(self) -> None:

@@ -63,6 +63,7 @@ class StepCard(QWidget):
         self.body: QWidget | None = None
         self._card = QFrame()
         self._card.setObjectName("card")
+        self.title = title
         self.header = StepHeader(title)
         self.header.clicked.connect(lambda: self.asked.emit(not self.is_open))
         self._column = QVBoxLayout(self._card)

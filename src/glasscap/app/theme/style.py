@@ -91,6 +91,9 @@ QComboBox::drop-down {{ border: none; width: 22px; }}
 QComboBox::down-arrow {{ image: url("{chevron}"); width: 14px; height: 14px; }}
 QComboBox QAbstractItemView {{ background: {card}; border: 1px solid {line};
     selection-background-color: {teal_soft}; selection-color: {ink}; outline: none; }}
+QTreeWidget#names {{ background: {field}; border: 1px solid {line}; border-radius: 6px; outline: none; }}
+QTreeWidget#names::item {{ padding: 5px 8px; color: {ink}; }}
+QTreeWidget#names::item:selected {{ background: {teal_soft}; color: {ink}; }}
 QListWidget#names {{ background: transparent; border: none; outline: none; }}
 QListWidget#names::item {{ min-height: 28px; padding: 0 8px; border-radius: 7px; color: {ink}; }}
 QListWidget#names::item:selected {{ background: {teal_soft}; color: {ink}; }}
