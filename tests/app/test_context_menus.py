@@ -6,7 +6,6 @@ from PySide6.QtGui import QContextMenuEvent, QInputDevice, QMouseEvent, QPointin
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from glasscap.app.services.long_press import LongPress
 from tests.app.conftest import Hand, with_stroke
 
 LEFT, NO_KEYS = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -129,34 +128,38 @@ FINGER = QPointingDevice(
 )  # fmt: skip
 
 
-def by_finger(widget: QWidget, kind: QMouseEvent.Type, at: QPoint) -> None:
-    far = QPointF(widget.mapToGlobal(at))
+def by_finger(hand: Hand, kind: QMouseEvent.Type, at: QPoint) -> None:
+    """Send what a touch screen sends to the window, at a place on the bench."""
+    shell = hand.studio.shell
+    far = QPointF(hand.bench.mapToGlobal(at))
+    near = QPointF(shell.mapFromGlobal(far))
     buttons = Qt.MouseButton.NoButton if kind == QMouseEvent.Type.MouseButtonRelease else LEFT
-    QApplication.sendEvent(widget, QMouseEvent(kind, QPointF(at), far, LEFT, buttons, NO_KEYS, FINGER))
+    QApplication.sendEvent(shell.windowHandle(), QMouseEvent(kind, near, far, LEFT, buttons, NO_KEYS, FINGER))
 
 
-def test_a_finger_that_rests_asks_for_it(placed: Hand, qapp: QApplication) -> None:
-    (watch,) = qapp.findChildren(LongPress)
+def test_a_finger_that_rests_asks_for_it(placed: Hand) -> None:
     place = placed.at(*placed.item().shape_placement.box.centre)
     opened = []
     placed.bench.menu_asked.connect(opened.append)
-    by_finger(placed.bench, QMouseEvent.Type.MouseButtonPress, place)
-    assert watch._rest.isActive()
+    by_finger(placed, QMouseEvent.Type.MouseButtonPress, place)
+    assert placed.studio.shell.long_press.rest.isActive()
     placed.settle(lambda: bool(opened))
-    by_finger(placed.bench, QMouseEvent.Type.MouseButtonRelease, place)
-    QApplication.activePopupWidget().close()
+    by_finger(placed, QMouseEvent.Type.MouseButtonRelease, place)
+    popup = QApplication.activePopupWidget()
+    if popup is not None:
+        popup.close()
     assert placed.session.selected == (placed.item().id,)
 
 
-def test_a_finger_that_moves_or_leaves_does_not(placed: Hand, qapp: QApplication) -> None:
-    (watch,) = qapp.findChildren(LongPress)
+def test_a_finger_that_moves_or_leaves_does_not(placed: Hand) -> None:
+    rest = placed.studio.shell.long_press.rest
     place = placed.at(*placed.item().shape_placement.box.centre)
-    by_finger(placed.bench, QMouseEvent.Type.MouseButtonPress, place)
-    by_finger(placed.bench, QMouseEvent.Type.MouseMove, place + QPoint(30, 0))
-    assert not watch._rest.isActive()
-    by_finger(placed.bench, QMouseEvent.Type.MouseButtonRelease, place + QPoint(30, 0))
-    by_finger(placed.bench, QMouseEvent.Type.MouseButtonPress, place)
-    by_finger(placed.bench, QMouseEvent.Type.MouseButtonRelease, place)
-    assert not watch._rest.isActive()
-    QTest.mouseClick(placed.bench, LEFT, NO_KEYS, place)
-    assert not watch._rest.isActive()
+    by_finger(placed, QMouseEvent.Type.MouseButtonPress, place)
+    by_finger(placed, QMouseEvent.Type.MouseMove, place + QPoint(30, 0))
+    assert not rest.isActive()
+    by_finger(placed, QMouseEvent.Type.MouseButtonRelease, place + QPoint(30, 0))
+    by_finger(placed, QMouseEvent.Type.MouseButtonPress, place)
+    by_finger(placed, QMouseEvent.Type.MouseButtonRelease, place)
+    assert not rest.isActive()
+    QTest.mouseClick(placed.studio.shell.windowHandle(), LEFT, NO_KEYS, place)
+    assert not rest.isActive()

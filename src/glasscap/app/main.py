@@ -13,7 +13,6 @@ from PySide6.QtCore import QMimeData, QObject, QTimer, Signal
 from PySide6.QtWidgets import QApplication
 
 from glasscap.app.services.garbage import look_only_at_new
-from glasscap.app.services.long_press import LongPress
 from glasscap.app.services.memory import keep_freed_memory
 from glasscap.app.services.threads import take_short_turns
 from glasscap.app.shell import Shell
@@ -39,8 +38,6 @@ def make_application() -> QApplication:
     app.setStyle("Fusion")
     load_fonts()
     apply_theme(app)
-    if found is None:
-        LongPress(app)
     # Pictures of the toolkit must not outlive it.
     app.aboutToQuit.connect(icon.cache_clear)
     app.aboutToQuit.connect(app_icon.cache_clear)

@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
+from glasscap.app.services.long_press import LongPress
 from glasscap.app.start.start_view import StartView
 from glasscap.app.theme.icons import app_icon
 from glasscap.app.theme.style import dress
@@ -59,6 +60,7 @@ class Shell(QMainWindow):
         self.setCentralWidget(centre)
         self.pages.addWidget(self.start)
         dress(self)
+        self.long_press = LongPress(self)
         self.start.setFocus()
 
     def when_loaded(self, run: Callable[[], object]) -> None:

@@ -489,7 +489,10 @@ class Studio(QObject):
     def _on_find_command(self) -> None:
         # The views may have been made anew, in other colours.
         steps = self.workbench.steps
-        if self._finder is None or self._finder.steps is not steps:
+        if self._finder is not None and self._finder.steps is not steps:
+            self._finder.panel.deleteLater()
+            self._finder = None
+        if self._finder is None:
             self._finder = CommandFinder(self.shell, self.session, self.actions_by_id, steps)
         self._finder.panel.come()
 

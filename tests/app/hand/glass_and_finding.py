@@ -1,0 +1,50 @@
+"""The glass over the export's picture, and commands found by words, by hand."""
+
+from driver import Hand, items_of, play, until, x
+
+
+def scenario(folder):
+    hand = Hand("--demo")
+    hand.click("Cutout Blue plate")
+
+    # A command by its everyday word; a step by another; a control has the keys.
+    hand.key("F3")
+    hand.type("release")
+    hand.key("Return")
+    apart = items_of(hand.save_as(folder / "apart.glasscap"))
+    assert apart["Blue plate"]["shape"] is None, apart["Blue plate"]
+    hand.key("ctrl+z", "F3")
+    hand.type("border")
+    hand.key("Return")
+    until(lambda: hand.has("Across the edge"), "the strokes are open")
+    hand.key("F3")
+    hand.type("feather px")
+    hand.key("Return")
+    field = hand.find("Feather, px", "text")
+    until(lambda: hand.has_focus(field), "the feather's field has the keys")
+    hand.key("Escape", "Escape")
+
+    # The glass: it follows, is set down by a click, and F shows the file while it is held.
+    hand.click("Cutout Blue plate")
+    hand.key("ctrl+e")
+    stage = hand.find("Bench and file compared")
+    until(lambda: not hand.has("Making the file"), "the file is made", 60)
+    left, top, width, height = hand.box(stage)
+    hand.click("Glass: Glass 8×", exact=True)
+    hand.click_at((left + width // 2, top + height // 2))
+    until(lambda: "1 set down" in stage.description, "a glass lies")
+    hand.click_at((left + width // 2 - 200, top + height // 2 - 150))
+    until(lambda: "2 set down" in stage.description, "a second one lies elsewhere")
+    hand.click_at((left + width // 2, top + height // 2))
+    until(lambda: "1 set down" in stage.description, "a click lifts it")
+    x("keydown", "f")
+    until(lambda: "Shows the file" in stage.description, "F held shows the file")
+    x("keyup", "f")
+    until(lambda: "Shows the bench" in stage.description, "F let go shows the bench")
+    hand.click("Difference", exact=True)
+    until(lambda: "Shows the difference" in stage.description, "the difference is shown")
+    errors = hand.close()
+    assert "Traceback" not in errors, errors
+
+
+play(scenario)
