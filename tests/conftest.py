@@ -12,7 +12,7 @@ import pytest
 from hypothesis import settings
 
 # The same examples every time, and no judging by the clock: speed is the bench's matter.
-settings.register_profile("steady", deadline=None, derandomize=True, max_examples=70)
+settings.register_profile("steady", deadline=None, derandomize=True, max_examples=40)
 settings.register_profile("quick", settings.get_profile("steady"), max_examples=15)
 settings.load_profile(os.environ.get("GLASSCAP_TESTS", "steady"))
 

@@ -2,10 +2,10 @@
 
 import json
 import re
-import shutil
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
 from glasscap.cli.main import build_parser
 from glasscap.core.shapes.library.table import SHAPES
@@ -78,7 +78,9 @@ def test_the_examples_of_the_python_page_run(tmp_path: Path, monkeypatch: pytest
     page = (ROOT / "docs" / "python.md").read_text(encoding="utf-8")
     examples = re.findall(r"```python\n(.*?)```", page, re.DOTALL)
     for photo in (ROOT / "src/glasscap/demo/data").glob("*.jpg"):
-        shutil.copy(photo, tmp_path)
+        # What is shown is how it is written, not how large.
+        with Image.open(photo) as image:
+            image.resize((image.width // 4, image.height // 4)).save(tmp_path / photo.name)
     save_job(tmp_path / "trail.glasscap", *demo_job())
     monkeypatch.chdir(tmp_path)
     names: dict[str, object] = {}
