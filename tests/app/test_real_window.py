@@ -73,14 +73,16 @@ def test_finishes_by_hand(display: str, tmp_path: Path) -> None:
     assert second["join"] == "mitre"
     (shadow,) = seen["lights"]["lights"]["shadows"]
     assert shadow["blur"] == pytest.approx(40, abs=5)
-    assert shadow["dx"] == pytest.approx(4.24, abs=0.2)
+    # It began 8 px away (1.1 % of 600, round), and was turned by 45°.
+    assert shadow["dx"] == pytest.approx(8 * 0.5**0.5, abs=0.2)
     assert seen["feathered"]["edge"] == {"inset": 5.0, "feather": 600.0}
     assert seen["edge"]["edge"] == {"inset": 5.0, "feather": 8.0}
     edge = seen["done"]["edge"]
     assert edge["rough"]["amount"] == pytest.approx(8, abs=2)
     assert edge["mask"]["x"] == pytest.approx(0.25, abs=0.02)
     assert seen["done"]["lights"]["bevel"]["width"] == pytest.approx(18, abs=3)
-    assert seen["done"]["mount"]["bottom"] == 84
+    # Margins begin as 30 px (4.5 % of 600, round), a heavy bottom is 3.5 times that.
+    assert seen["done"]["mount"]["bottom"] == 105
     assert seen["whole"]["content"]["adjustments"]["exposure_ev"] > 0
     assert seen["whole"]["opacity"] == pytest.approx(0.8, abs=0.05)
     assert seen["backdrop"]["paint"] == "colour"
