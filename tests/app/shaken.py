@@ -162,11 +162,12 @@ class Watch(threading.Thread):
         while True:
             time.sleep(0.02)
             if (time.perf_counter() - self._clock.last) * 1000 > _FREEZE_MS * 0.6:
-                frame = sys._current_frames().get(self._main or 0)
-                calls = traceback.extract_stack(frame)[-7:]
-                self._clock.where = " < ".join(
-                    f"{c.name}:{c.filename.rsplit('/', 1)[-1]}:{c.lineno}" for c in reversed(calls)
-                )
+                self._clock.where = self._place()
+
+    def _place(self) -> str:
+        """Return where it is. No frame is kept: a paint event's would keep its painter alive, which crashes."""
+        calls = traceback.extract_stack(sys._current_frames().get(self._main or 0))[-7:]
+        return " < ".join(f"{c.name}:{c.filename.rsplit('/', 1)[-1]}:{c.lineno}" for c in reversed(calls))
 
 
 def stolen_ms() -> int:
@@ -180,7 +181,13 @@ def main() -> None:
     seconds, seed = float(sys.argv[1]), int(sys.argv[2])
     slower = float(sys.argv[3]) if len(sys.argv) > 3 else 1.0
     faults: list[str] = []
-    sys.excepthook = lambda kind, error, trace: faults.append("".join(traceback.format_exception(error)))
+
+    def note(kind: type[BaseException], error: BaseException, trace: object) -> None:
+        faults.append("".join(traceback.format_exception(error)))
+        # At once: a fault in a paint event may end the program before its answer.
+        print(faults[-1], file=sys.stderr, flush=True)
+
+    sys.excepthook = note
     for name in ("file_to_open", "file_to_save", "folder"):
         setattr(asking, name, answering(None))
     asking.files_to_open = answering(())

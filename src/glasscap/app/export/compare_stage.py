@@ -5,7 +5,7 @@ from typing import Literal
 import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, QSizeF, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -347,7 +347,11 @@ class CompareStage(QWidget):
             return
         # Only what is in sight is compared: a whole photograph would hold the window up.
         seen = box.intersected(QRectF(self.rect()))
+        whole = QRect(0, 0, pair[0].shape[1], pair[0].shape[0])
         part = QRectF((seen.topLeft() - box.topLeft()) / self.zoom, seen.size() / self.zoom).toAlignedRect()
+        part = part.intersected(whole)
+        if part.isEmpty():
+            return
         key = (id(self.answer), self.look, part.getRect())
         if self._differences is None or self._differences[0] != key:
             rows, columns = slice(part.top(), part.bottom() + 1), slice(part.left(), part.right() + 1)
