@@ -493,7 +493,8 @@ class Studio(QObject):
             self._finder.panel.deleteLater()
             self._finder = None
         if self._finder is None:
-            self._finder = CommandFinder(self.shell, self.session, self.actions_by_id, steps)
+            choose_shape = self.workbench.library.choose
+            self._finder = CommandFinder(self.shell, self.session, self.actions_by_id, steps, choose_shape)
         self._finder.panel.come()
 
     def _on_preferences(self) -> None:

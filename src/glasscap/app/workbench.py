@@ -149,6 +149,7 @@ class Workbench(QWidget):
         view = self.export if page == "export" else self.mockups
         self.pages.setCurrentWidget(view)
         view.begin()
+        view.setFocus()
 
     # keys
 

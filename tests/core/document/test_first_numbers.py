@@ -61,8 +61,7 @@ def test_all_begin_larger_on_larger_shapes(side: float) -> None:
     for kind in ("shadow", "inner_shadow", "outer_glow", "inner_glow"):
         assert first_light(small, KEY, kind, {}).blur < first_light(large, KEY, kind, {}).blur
     assert first_mount(small, KEY, {}).top < first_mount(large, KEY, {}).top
-    items = [find_item(job, KEY) for job in (small, large)]
-    assert first_rough(small, items[0], {}).amount < first_rough(large, items[1], {}).amount
+    assert first_rough(small, KEY, {}).amount < first_rough(large, KEY, {}).amount
 
 
 def test_a_number_given_before_comes_first() -> None:

@@ -4,7 +4,10 @@ import ast
 import threading
 from pathlib import Path
 
+import pytest
+
 import glasscap
+from glasscap.core.work import threads
 from glasscap.core.work.threads import OWNERS, daemon, workers, workers_for
 
 SOURCE = Path(glasscap.__file__).parent
@@ -62,10 +65,11 @@ def test_pools_carry_their_owner_and_begin_as_asked() -> None:
     assert begun == [name]
 
 
-def test_a_pool_for_no_work_has_one_thread() -> None:
-    for works, most in ((0, 1), (1, 1), (1000, 1000)):
+def test_a_pool_has_a_thread_for_each_work_up_to_the_processors(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(threads, "cpu_count", lambda: 4)
+    for works, expected in ((0, 1), (1, 1), (3, 3), (1000, 4)):
         with workers_for("intake", works) as pool:
-            assert 1 <= pool._max_workers <= most
+            assert pool._max_workers == expected
 
 
 def test_a_daemon_never_keeps_the_program() -> None:

@@ -307,7 +307,7 @@ class Bench(Canvas):
         if event.reason() == QContextMenuEvent.Reason.Keyboard:
             self.menu_asked.emit(self.mapToGlobal(self._keyboard_place()))
             return
-        found = self._item_at(event.x(), event.y())
+        found = driver.item_under(*self.to_sheet(event.x(), event.y()))
         if found is None:
             session.select(())
         elif found.id not in session.selected:
@@ -342,7 +342,8 @@ class Bench(Canvas):
         elif isinstance(item.shape, PointsShape):
             session.set_editing_points(True)
         else:
-            if item.content_placement is not None and self._item_at(*event.position().toTuple()) == item:
+            under = self.driver.item_under(*self.to_sheet(event.position().x(), event.position().y()))
+            if item.content_placement is not None and under is not None and under.id == item.id:
                 session.hold_photo()
             self.mousePressEvent(event)
 

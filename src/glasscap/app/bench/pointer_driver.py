@@ -164,7 +164,11 @@ class PointerDriver:
             session.select(() if hit is None else (hit.id,))
 
     def _hit(self, at: PointerEvent) -> Item | None:
-        return hit_at(self._session.job, self._session.containers, at.x, at.y)
+        return self.item_under(at.x, at.y)
+
+    def item_under(self, x: float, y: float) -> Item | None:
+        """Return what a click at a place on the sheet would select: a closed group as a whole."""
+        return hit_at(self._session.job, self._session.containers, x, y)
 
     def choose_at(self, event: QMouseEvent) -> None:
         """Select what of the open group lies under the pointer."""

@@ -6,7 +6,16 @@ import numpy as np
 from msgspec import Struct
 from msgspec.structs import replace
 from PySide6.QtCore import QEvent, QPoint, QPointF, QRect, QRectF, QSizeF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.export.look_bar import LookedOn
@@ -73,6 +82,8 @@ class CompareStage(QWidget):
         self._grabbed: QPointF | None = None
         self._moved_glass: int | None = None
         self._differences: tuple[object, Bytes] | None = None
+        # What filled the view before F was pressed.
+        self._filled_before: Filling | None = None
 
     # what is shown
 
@@ -89,6 +100,7 @@ class CompareStage(QWidget):
         if output.id != self._waits_for:
             self._waits_for, self.answer, self.early = output.id, None, None
             self.set_down, self._loose = (), None
+            self._pressed = self._grabbed = self._moved_glass = None
         self._changed()
 
     def show_bench(self, frame: Frame | None) -> None:
@@ -110,6 +122,8 @@ class CompareStage(QWidget):
 
     def set_filling(self, filling: Filling) -> None:
         """Fill the view with another picture."""
+        if self._filled_before is not None and filling != "file":
+            self._filled_before = None
         self.filling = filling
         self.filling_changed.emit()
         self._changed()
@@ -297,16 +311,27 @@ class CompareStage(QWidget):
             self.lift(len(self.set_down) - 1)
         elif key == Qt.Key.Key_F and not event.modifiers():
             if not event.isAutoRepeat():
+                self._filled_before = self.filling
                 self.set_filling("file")
         else:
             super().keyPressEvent(event)
 
     def keyReleaseEvent(self, event: QKeyEvent) -> None:
-        """Show the bench again when F is let go."""
-        if event.key() == Qt.Key.Key_F and not event.isAutoRepeat() and self.filling == "file":
-            self.set_filling("bench")
+        """Show again what was shown before F."""
+        if event.key() == Qt.Key.Key_F and not event.isAutoRepeat():
+            self._end_look()
         else:
             super().keyReleaseEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """End a look by F whose release will not come here."""
+        self._end_look()
+        super().focusOutEvent(event)
+
+    def _end_look(self) -> None:
+        before, self._filled_before = self._filled_before, None
+        if before is not None:
+            self.set_filling(before)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Ask for another fit."""

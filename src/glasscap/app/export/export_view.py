@@ -67,6 +67,8 @@ class ExportView(QWidget):
         self._chosen: tuple[str, ...] = ()
         self.written: Written | None = None
         self._facts: tuple[RowFacts, ...] = ()
+        # Keys given to the view are the picture's: they move the glass.
+        self.setFocusProxy(self.stage)
         self._lay_out()
         self._connect()
         self.set_folder(chosen_folder("pictures out") or Path.home())

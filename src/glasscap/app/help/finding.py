@@ -1,17 +1,16 @@
 """Everything that *Find a command* finds in a window, and what each entry does."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
-from PySide6.QtWidgets import QAbstractButton, QWidget
+from PySide6.QtWidgets import QWidget
 
 from glasscap.app.help.book import pages
 from glasscap.app.help.find_command import FindCommand
 from glasscap.app.help.help_window import HelpWindow
 from glasscap.app.session import Session
 from glasscap.app.steps.steps_panel import StepsPanel
-from glasscap.core.document.shapes.shaping import choose_shape
 from glasscap.core.shapes.library.table import SHAPES
 from glasscap.editor.actions import ACTIONS
 from glasscap.editor.finding import COMMAND_WORDS, Findable, control, step_of
@@ -23,9 +22,16 @@ class CommandFinder:
     """Knows what there is in a window, and does or leads to what is chosen."""
 
     def __init__(
-        self, window: QWidget, session: Session, actions: Mapping[str, QAction], steps: StepsPanel
+        self,
+        window: QWidget,
+        session: Session,
+        actions: Mapping[str, QAction],
+        steps: StepsPanel,
+        choose_shape: Callable[[str], object],
     ) -> None:
+        """`choose_shape(name)` does what the library's card of that shape does."""
         self._window, self._session, self._actions, self.steps = window, session, actions, steps
+        self._choose_shape = choose_shape
         self._controls: dict[str, tuple[str, QWidget]] = {}
         self.panel = FindCommand(window, self.things)
         self.panel.chosen.connect(self.do)
@@ -81,7 +87,7 @@ class CommandFinder:
         if thing.kind == "command":
             self._trigger(thing)
         elif thing.kind == "shape":
-            self._take_shape(thing.key)
+            self._choose_shape(thing.key)
         elif thing.kind == "step":
             self.steps.open_only(thing.key)
         elif thing.kind == "finishes":
@@ -100,22 +106,11 @@ class CommandFinder:
         else:
             self._session.problem_found.emit(f"{thing.title} cannot be done in this view")
 
-    def _take_shape(self, name: str) -> None:
-        session, item = self._session, self._session.item
-        if item is None:
-            session.set_drawing(name)
-        elif item.is_locked:
-            session.problem_found.emit(f"{item.name} is locked; unlock it first")
-        else:
-            label = SHAPES[name].label.lower()
-            session.apply_to_shape(f"Shape: {label}", lambda job: choose_shape(job, item.id, name))
-
     def _go_to(self, key: str) -> None:
         step, widget = self._controls[key]
         self.steps.open_only(step)
         if widget.isVisible() and widget.isEnabled():
             widget.setFocus(Qt.FocusReason.TabFocusReason)
         else:
-            kind = "button" if isinstance(widget, QAbstractButton) else "field"
-            words = f"{widget.accessibleName()} is a {kind} of this step, shown once what it belongs to is added"
-            self._session.noted.emit(words)
+            name, title = widget.accessibleName(), self.steps.cards[step].title
+            self._session.noted.emit(f"{name} appears in {title} once there is something for it to change")

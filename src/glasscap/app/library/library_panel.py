@@ -85,7 +85,7 @@ class LibraryPanel(QFrame):
 
     def _connect(self) -> None:
         self.search.textChanged.connect(lambda: self._show_tab(self._group))
-        self.grid.chosen.connect(self._on_chosen)
+        self.grid.chosen.connect(self.choose)
         self.grid.star_clicked.connect(self._on_star_clicked)
         self.grid.menu_asked.connect(self._show_menu)
         self.grid.sight_changed.connect(self._soon.start)
@@ -219,7 +219,8 @@ class LibraryPanel(QFrame):
 
     # choosing and keeping
 
-    def _on_chosen(self, key: str) -> None:
+    def choose(self, key: str) -> None:
+        """Give a shape to all that are selected, or with nothing selected begin a new cutout of it."""
         item = self._session.item
         if item is None:
             self._begin_new(key)

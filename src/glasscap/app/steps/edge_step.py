@@ -248,7 +248,7 @@ class EdgeStep(StepBody):
         item = self._session.item
         if item is None:
             return
-        rough = item.finishes.edge.rough or first_rough(self._session.job, item, self._session.given)
+        rough = item.finishes.edge.rough or first_rough(self._session.job, item.id, self._session.given)
         self._set("Roughen the edge" if is_on else "Smooth the edge", rough=replace(rough, is_on=is_on))
 
     def _on_another_clicked(self) -> None:

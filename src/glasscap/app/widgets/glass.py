@@ -12,9 +12,7 @@ RADIUS = 110.0
 _PLATE_HEIGHT, _PLATE_PAD = 22.0, 20.0
 
 
-def paint_glass(
-    painter: QPainter, centre: QPointF, words: str, paint_within: Callable[[], object], *, is_chosen: bool = False
-) -> None:
+def paint_glass(painter: QPainter, centre: QPointF, words: str, paint_within: Callable[[], object]) -> None:
     """Paint a glass: `paint_within()` paints what it shows, clipped by its rim; `words` name that on the rim."""
     circle = QPainterPath()
     circle.addEllipse(centre, RADIUS, RADIUS)
@@ -32,7 +30,7 @@ def paint_glass(
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(QPen(QColor("#ffffff"), 2))
     painter.drawEllipse(centre, RADIUS - 3, RADIUS - 3)
-    painter.setPen(QPen(QColor(colours().ink if is_chosen else colours().teal), 3.5))
+    painter.setPen(QPen(QColor(colours().teal), 3.5))
     painter.drawEllipse(centre, RADIUS, RADIUS)
     paint_plate(painter, QPointF(centre.x(), centre.y() + RADIUS), words)
     painter.restore()

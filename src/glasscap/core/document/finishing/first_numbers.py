@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from glasscap.core.document.finishing.edits import SINGLE_LIGHTS, Light
 from glasscap.core.document.model.boxes import item_box
 from glasscap.core.document.model.finishes import Mount, Rough, Shadow, Stroke
-from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.query import find_item
 
 # Numbers people choose, within each power of ten.
@@ -70,9 +70,9 @@ def first_mount(job: Job, item_id: str, given: Mapping[str, float]) -> Mount:
     return made
 
 
-def first_rough(job: Job, item: Item, given: Mapping[str, float]) -> Rough:
+def first_rough(job: Job, item_id: str, given: Mapping[str, float]) -> Rough:
     """Return a rough edge to begin with."""
-    made: Rough = replace(Rough(), **first_numbers("rough", _side(job, item.id), given))
+    made: Rough = replace(Rough(), **first_numbers("rough", _side(job, item_id), given))
     return made
 
 
