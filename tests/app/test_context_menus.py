@@ -163,3 +163,15 @@ def test_a_finger_that_moves_or_leaves_does_not(placed: Hand) -> None:
     assert not rest.isActive()
     QTest.mouseClick(placed.studio.shell.windowHandle(), LEFT, NO_KEYS, place)
     assert not rest.isActive()
+
+
+def test_a_closed_group_is_taken_as_a_whole(placed: Hand) -> None:
+    placed.do("duplicate")
+    placed.do("select_all")
+    placed.do("group")
+    (group,) = placed.session.items
+    placed.session.select(())
+    placed.settle()
+    menu = asked(placed.bench, placed.at(*group.items[0].shape_placement.box.centre))
+    assert placed.session.selected == (group.id,)
+    menu.close()

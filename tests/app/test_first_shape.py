@@ -6,7 +6,6 @@ from PySide6.QtTest import QTest
 
 from glasscap.core.document.model.query import items_of
 from glasscap.core.shapes.kinds import ParametricShape, PointsShape
-from glasscap.files.shelf import Shelf, write_shelf
 from tests.app.conftest import Hand
 
 LEFT, NO_KEYS = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -51,7 +50,8 @@ def test_a_second_click_puts_the_shape_away(bare: Hand) -> None:
 
 
 def test_the_last_shapes_used_are_offered(placed: Hand) -> None:
-    write_shelf(Shelf(recent=("heart", "circle", "star", "ring", "cross")))
+    for name in ("cross", "ring", "star", "circle", "heart"):
+        placed.studio.workbench.library.choose(name)
     placed.session.select(())
     placed.settle()
     first = placed.studio.workbench.steps.first_shape

@@ -94,6 +94,8 @@ class Workbench(QWidget):
         self.bench.resized.connect(self._on_bench_resized)
         self.bench.pointed.connect(self.proof.look_at)
         self.tray.menu_asked.connect(self._show_item_menu)
+        self.library.recent_changed.connect(self.steps.first_shape.show_recent)
+        self.steps.first_shape.show_recent(self.library.shelf.recent)
         self.bench.menu_asked.connect(self._show_bench_menu)
         self.bench.key_left.connect(self._on_key_left)
         self.tray.key_left.connect(self._on_key_left)

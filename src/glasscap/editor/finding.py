@@ -62,7 +62,7 @@ COMMAND_WORDS: Mapping[str, str] = {
     "names": "labels tour",
     "about": "version licence licences program kept files",
 }
-# The same for controls, by a word of their name or of their step.
+# The same for controls and steps, by a word of their name.
 _CONTROL_WORDS: Mapping[str, str] = {
     "strokes": "border outline frame line",
     "stroke": "border outline frame line",

@@ -28,6 +28,8 @@ def scenario(folder):
     hand.click("Cutout Blue plate")
     hand.key("ctrl+e")
     stage = hand.find("Bench and file compared")
+    # The keys are the picture's at once.
+    until(lambda: hand.has_focus(stage), "the picture has the keys")
     until(lambda: not hand.has("Making the file"), "the file is made", 60)
     left, top, width, height = hand.box(stage)
     hand.click("Glass: Glass 8×", exact=True)

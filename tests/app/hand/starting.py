@@ -54,6 +54,15 @@ def scenario(folder):
     hand.choose(1)
     after = items_of(hand.save(folder / "strokes.glasscap"))["Blue plate"]["finishes"]["strokes"]
     assert [s.get("is_on", True) for s in after] != [s.get("is_on", True) for s in before], after
+    # Rows of the export and proofs have menus, too.
+    hand.click("Proof on Ink", button=3)
+    hand.choose(1)
+    hand.key("ctrl+e")
+    rows = hand.find("What goes out")
+    until(lambda: hand.has("5 files"), "five rows are listed")
+    hand.click(rows, at=(60, 25), button=3)
+    hand.choose(1)
+    until(lambda: hand.has("6 files"), "a row is there once more")
     errors = hand.close()
     assert "Traceback" not in errors, errors
 

@@ -11,7 +11,7 @@ from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import leave_keys, push, tool
 from glasscap.app.widgets.labels import ElidedLabel, label
-from glasscap.app.widgets.menus import Entry, open_menu
+from glasscap.app.widgets.menus import MenuEntry, open_menu
 from glasscap.editor.export_rows import RowFacts
 from glasscap.editor.numbers import counted
 
@@ -98,10 +98,10 @@ class ListPanel(QFrame):
 
     def _show_row_menu(self, at: QPoint) -> None:
         entries = [
-            Entry("Add once more", lambda: self.add_asked.emit("again")),
-            Entry("Add every version", self._on_versions),
+            MenuEntry("Add once more", lambda: self.add_asked.emit("again")),
+            MenuEntry("Add every version", self._on_versions),
             None,
-            Entry("Remove", self.remove_asked.emit, "Del"),
+            MenuEntry("Remove", self.remove_asked.emit, "Del"),
         ]
         open_menu(self.rows, entries, at)
 

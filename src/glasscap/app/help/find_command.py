@@ -11,7 +11,8 @@ from glasscap.app.widgets.line_field import give_keys_back
 from glasscap.editor.finding import Findable, found
 
 _SIZE, _TOP = (460, 380), 58
-_PAGE = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
+# Rows that a key goes on in the list.
+_STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -8, Qt.Key.Key_PageDown: 8}
 
 
 class FindCommand(QFrame):
@@ -89,7 +90,7 @@ class FindCommand(QFrame):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Let the field's arrow keys move in the list, Enter take an entry, Escape leave."""
         kind = event.type()
-        if kind == QEvent.Type.FocusOut and self.isVisible() and not self.list.underMouse():
+        if kind == QEvent.Type.FocusOut and self.isVisible():
             self.hide()
         if kind != QEvent.Type.KeyPress or not isinstance(event, QKeyEvent):
             return False
@@ -98,15 +99,12 @@ class FindCommand(QFrame):
             self._take(self.list.currentItem())
         elif key == Qt.Key.Key_Escape:
             self.leave()
-        elif key in _PAGE:
-            self._step(1 if key in (Qt.Key.Key_Down, Qt.Key.Key_PageDown) else -1, is_page=key in _PAGE[2:])
+        elif key in _STEPS:
+            row = self.list.currentIndex().row() + _STEPS[key]
+            self._choose(min(max(row, 0), self.list.topLevelItemCount() - 1))
         else:
             return False
         return True
-
-    def _step(self, step: int, *, is_page: bool) -> None:
-        row = self.list.currentIndex().row() + step * (8 if is_page else 1)
-        self._choose(min(max(row, 0), self.list.topLevelItemCount() - 1))
 
     def _choose(self, row: int) -> None:
         item = self.list.topLevelItem(row)

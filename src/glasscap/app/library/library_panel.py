@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import QPoint, QRect, Qt, QTimer
+from PySide6.QtCore import QPoint, QRect, Qt, QTimer, Signal
 from PySide6.QtGui import QHideEvent, QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
@@ -37,6 +37,8 @@ _TABS = {"": "All", **GROUPS, "mine": "Mine"}
 
 class LibraryPanel(QFrame):
     """Gives the selected cutout a shape; stays open while shapes are tried."""
+
+    recent_changed = Signal(object)
 
     def __init__(self, session: Session, service: RenderService, parent: QWidget) -> None:
         super().__init__(parent)
@@ -292,6 +294,7 @@ class LibraryPanel(QFrame):
 
     def _change_shelf(self, change: Callable[[Shelf], Shelf]) -> None:
         self.shelf = change(self.shelf)
+        self.recent_changed.emit(self.shelf.recent)
         try:
             write_shelf(self.shelf)
         except GlassCapError as error:

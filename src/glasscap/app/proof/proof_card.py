@@ -20,7 +20,7 @@ from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
-from glasscap.app.widgets.menus import Entry, open_menu
+from glasscap.app.widgets.menus import MenuEntry, open_menu
 from glasscap.core.render.screen.frames import Frame
 
 _RADIUS, _DRAG = 8, 8
@@ -108,9 +108,9 @@ class ProofCard(QWidget):
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """Offer what can be done with this background."""
         words = "Show the bench on the checkerboard" if self.is_chosen else self.toolTip()
-        entries = [Entry(words, self.clicked.emit)]
+        entries = [MenuEntry(words, self.clicked.emit)]
         if self._is_own:
-            entries += [Entry("Change…", self.change_asked.emit), Entry("Remove", self.remove_asked.emit)]
+            entries += [MenuEntry("Change…", self.change_asked.emit), MenuEntry("Remove", self.remove_asked.emit)]
         open_menu(self, entries, event.globalPos())
 
     def paintEvent(self, event: QPaintEvent) -> None:

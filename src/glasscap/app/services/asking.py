@@ -54,7 +54,7 @@ def line_of_text(parent: QWidget, title: str, words: str, text: str) -> Errand[s
 
 
 class Place(NamedTuple):
-    """The folder a file dialog opens in: `path` if it is given, else the one chosen last for that kind of file.
+    """The start of a file dialog: `path`, a folder or a file, else the folder chosen last for that kind.
 
     `name` is the file name proposed there.
     """

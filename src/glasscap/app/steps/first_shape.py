@@ -2,7 +2,6 @@
 
 from functools import partial
 
-from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app.session import Session
@@ -13,7 +12,6 @@ from glasscap.core.shapes.library.table import SHAPES
 from glasscap.editor.sketches.draw_points import DRAW_POINTS
 from glasscap.editor.sketches.freehand import FREEHAND
 from glasscap.editor.sketches.sketch import SketchKind
-from glasscap.files.shelf import read_shelf
 
 _ALWAYS = ("circle", "ellipse", "rectangle")
 _MOST_RECENT = 3
@@ -36,14 +34,14 @@ class FirstShape(QWidget):
         around.setLayout(self._flow)
         column.addWidget(around)
         session.view_changed.connect(self._show_chosen)
+        self.show_recent(())
 
-    def showEvent(self, event: QShowEvent) -> None:
-        """Offer the shapes used last."""
-        recent = [n for n in read_shelf().recent if n not in _ALWAYS][:_MOST_RECENT]
-        wanted = [*_ALWAYS, *recent, *(name for name, _ in _BY_HAND), "Library…"]
-        if wanted != [*self.buttons]:
+    def show_recent(self, names: tuple[str, ...]) -> None:
+        """Offer the shapes used last, the newest first, beside those that are always there."""
+        recent = [n for n in names if n not in _ALWAYS][:_MOST_RECENT]
+        if not self.buttons or recent != [*self.buttons][len(_ALWAYS) : -len(_BY_HAND) - 1]:
             self._offer(recent)
-        self._show_chosen()
+            self._show_chosen()
 
     def _offer(self, recent: list[str]) -> None:
         while (item := self._flow.takeAt(0)) is not None:

@@ -12,7 +12,7 @@ from glasscap.app.theme.style import colours
 from glasscap.app.widgets.buttons import tool
 from glasscap.app.widgets.colour_panel import qcolor
 from glasscap.app.widgets.labels import ElidedLabel
-from glasscap.app.widgets.menus import Entry, open_menu
+from glasscap.app.widgets.menus import MenuEntry, open_menu
 
 _OWN_KEYS = (Qt.Key.Key_PageUp, Qt.Key.Key_PageDown, Qt.Key.Key_Delete)
 
@@ -92,11 +92,11 @@ class FinishLine(QWidget):
         self.chosen.emit()
         is_on = self._line.is_on
         entries = [
-            Entry("Hide" if is_on else "Show", lambda: self.eye_clicked.emit(not is_on)),
-            Entry("One place up", lambda: self.move_asked.emit(-1), "PgUp"),
-            Entry("One place down", lambda: self.move_asked.emit(1), "PgDown"),
+            MenuEntry("Hide" if is_on else "Show", lambda: self.eye_clicked.emit(not is_on)),
+            MenuEntry("One place up", lambda: self.move_asked.emit(-1), "PgUp"),
+            MenuEntry("One place down", lambda: self.move_asked.emit(1), "PgDown"),
             None,
-            Entry("Take away", self.delete_asked.emit, "Del"),
+            MenuEntry("Take away", self.delete_asked.emit, "Del"),
         ]
         open_menu(self, entries, event.globalPos())
 

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QWidget
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.checker import checkerboard
 from glasscap.app.widgets.colour_panel import qcolor
-from glasscap.app.widgets.menus import Entry, open_menu
+from glasscap.app.widgets.menus import MenuEntry, open_menu
 from glasscap.core.document.model.paint import GradientPaint, Stop, colour_of, rgba_of
 
 _PAD, _BAR, _KNOB, _HEIGHT = 8, 18, 13, 38
@@ -74,7 +74,9 @@ class GradientBar(QWidget):
             self.stop_chosen.emit(found)
             self.update()
         stop = self.chosen
-        entry = Entry("Take the stop away", lambda: self.remove(stop), "Del", is_possible=len(self._stops) > 1)
+        entry = MenuEntry(
+            "Take the stop away", lambda: self.remove(stop), "Del", is_possible=len(self._stops) > 1
+        )
         open_menu(self, [entry], event.globalPos())
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

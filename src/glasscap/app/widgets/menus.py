@@ -8,7 +8,7 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QWidget
 
 
-class Entry(Struct, frozen=True):
+class MenuEntry(Struct, frozen=True):
     """One entry: words, what it does, the key that does the same, and whether it can be done now."""
 
     words: str
@@ -18,7 +18,7 @@ class Entry(Struct, frozen=True):
 
 
 # None stands for a line between entries.
-Entries = Sequence[Entry | QAction | None]
+Entries = Sequence[MenuEntry | QAction | None]
 
 
 def add_entry(menu: QMenu, words: str, run: Callable[[], object], *, is_possible: bool = True) -> QAction:

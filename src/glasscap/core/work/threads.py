@@ -2,7 +2,7 @@
 
 `OWNERS` says who owns each and when it ends. A pool that serves one call ends with that call; one that serves a
 window ends with it, when its owner shuts it down. Threads that are daemons never keep the program from ending.
-Processes are started by `own_process.py`, and end before the call that asked for them returns.
+Processes are started by `own_process.py` and `other_program.py`, and end before their caller goes on.
 """
 
 from collections.abc import Callable, Mapping
