@@ -213,8 +213,14 @@ def test_sizes_are_typed_named_and_kept(desk: Desk, monkeypatch: pytest.MonkeyPa
     desk.wait()
     assert desk.view.stage.answer.size == (64, 64)
     desk.type(panel.width_field, "0")
-    assert "Picture width" in desk.hand.studio.toast.text.text()
+    toast = desk.hand.studio.toast
+    assert toast.isVisible()
+    assert "Picture width" in toast.text.text()
     assert desk.outputs[0].size.width == 64
+    desk.hand.do("export")
+    assert toast.isHidden(), "a problem of the export lies over the bench"
+    desk.hand.do("export")
+    assert toast.isHidden()
 
 
 def test_crop_margin_backdrop_carry_profile_density(desk: Desk) -> None:

@@ -207,6 +207,10 @@ def test_what_was_said_goes_when_keeping_works_again(placed: Hand, monkeypatch: 
     toast = placed.studio.toast
     placed.settle(lambda: toast.isVisible())
     assert toast.text.text() == "Unsaved work cannot be kept aside (the disk is full); save the job to be safe"
+    # It is as true in every other view.
+    placed.do("export")
+    placed.do("export")
+    assert toast.isVisible()
     monkeypatch.setattr(keeper, "keep", keep)
     placed.key(Qt.Key.Key_Right)
     placed.settle(lambda: not toast.isVisible())

@@ -208,7 +208,7 @@ class Studio(QObject):
         self.files.said.connect(self.complain)
         self.files.opened.connect(self.show_job)
         self.files.saved.connect(self._on_saved)
-        self.keeping.said.connect(self.complain)
+        self.keeping.said.connect(lambda words: self.toast.say(words, stays=True, is_everywhere=True))
         self.keeping.mended.connect(self.toast.take_back)
         self.intake.said.connect(self.complain)
         self.hand.said.connect(self.complain)
@@ -323,7 +323,7 @@ class Studio(QObject):
         self.toast.say(words)
 
     def complain(self, words: str) -> None:
-        """Show a problem until it is closed."""
+        """Show a problem until it is closed, or another view is turned to."""
         self.toast.say(words, stays=True)
 
     def _on_saved(self) -> None:
@@ -432,15 +432,19 @@ class Studio(QObject):
             self.files.hold(None)
             self._show_page(self.shell.start)
 
-    def _on_export(self) -> None:
-        self.workbench.show_page("bench" if self.workbench.is_exporting else "export")
-        if self.session.path is not None:
-            self.workbench.export.set_folder(self.session.path.parent)
+    def _turn_to(self, page: str) -> None:
+        """Show a view of the job; a problem told in the last one is not carried over."""
+        self.workbench.show_page(page)
+        self.toast.leave()
         self._on_place_changed()
 
+    def _on_export(self) -> None:
+        self._turn_to("bench" if self.workbench.is_exporting else "export")
+        if self.session.path is not None:
+            self.workbench.export.set_folder(self.session.path.parent)
+
     def _on_mockups(self) -> None:
-        self.workbench.show_page("bench" if self.workbench.page == "mockups" else "mockups")
-        self._on_place_changed()
+        self._turn_to("bench" if self.workbench.page == "mockups" else "mockups")
 
     def _on_series(self) -> None:
         item = self.session.item
@@ -508,8 +512,7 @@ class Studio(QObject):
     def take_key(self, event: QKeyEvent) -> bool:
         """Leave the export view, or that of mock-ups, with Escape."""
         if event.key() == Qt.Key.Key_Escape and self.workbench.page != "bench":
-            self.workbench.show_page("bench")
-            self._on_place_changed()
+            self._turn_to("bench")
             return True
         return False
 

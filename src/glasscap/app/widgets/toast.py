@@ -1,4 +1,5 @@
-"""A message at the bottom of the window that does not get in the way; errors stay until closed."""
+"""A message at the bottom of the window that does not get in the way; problems stay until closed, or until another view is
+shown."""
 
 from collections.abc import Callable
 
@@ -29,12 +30,22 @@ class Toast(QFrame):
         self._row.addWidget(self._close)
         self._timer = QTimer(self, singleShot=True, interval=_BRIEF_MS)
         self._timer.timeout.connect(self.hide)
+        self._is_everywhere = False
         self.hide()
 
     def say(
-        self, words: str, *, stays: bool = False, more: tuple[str, Callable[[], object]] | None = None
+        self,
+        words: str,
+        *,
+        stays: bool = False,
+        is_everywhere: bool = False,
+        more: tuple[str, Callable[[], object]] | None = None,
     ) -> None:
-        """Show words; `more` is a further button's text and what it does."""
+        """Show words; `more` is a further button's text and what it does.
+
+        Words that are true `is_everywhere` do not leave with the view they were shown in.
+        """
+        self._is_everywhere = is_everywhere
         if self._more is not None:
             self._row.removeWidget(self._more)
             self._more.deleteLater()
@@ -53,6 +64,12 @@ class Toast(QFrame):
     def pass_by(self) -> None:
         """Go, if the words are not meant to stay: something else was done."""
         if self._timer.isActive():
+            self._timer.stop()
+            self.hide()
+
+    def leave(self) -> None:
+        """Go with the view that is left, unless the words are true in every view."""
+        if not self._is_everywhere:
             self._timer.stop()
             self.hide()
 
