@@ -2,12 +2,11 @@
 
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF
 
 from glasscap.core.document.model.finishes import NO_FINISHES, Shadow, Stroke
 from glasscap.core.document.model.paint import ColourPaint
 from glasscap.editor.step_words import lights_words
-from tests.app.conftest import Hand, drag_on, finishes
+from tests.app.conftest import Hand, finishes
 
 
 @pytest.mark.parametrize("kind", ["shadow", "inner_shadow", "outer_glow", "inner_glow", "bevel"])
@@ -15,10 +14,10 @@ def test_every_light_is_added_hidden_and_taken_away(placed: Hand, steps, kind: s
     steps.open_only("light")
     steps.light.add_light(kind)
     placed.settle()
-    assert len(steps.light.list.lines) == 1
-    steps.light.list.lines[0].eye.click()
+    row = next(r for r in steps.light.rows.rows if r.switch.isChecked())
+    row.switch.click()
     assert lights_words(placed.item().finishes) == "none"
-    steps.light.list.lines[0].delete.click()
+    row.delete_asked.emit()
     assert finishes(placed).lights == NO_FINISHES.lights
 
 
@@ -52,11 +51,11 @@ def test_light_numbers_are_typed_and_undone(placed: Hand, steps, row: str) -> No
     assert now() == before
 
 
-def test_a_shadow_is_turned_on_the_dial_shifted_coloured_and_cleared(placed: Hand, steps) -> None:
+def test_a_shadow_is_turned_shifted_coloured_and_cleared(placed: Hand, steps) -> None:
     steps.open_only("light")
     steps.light.add_light("shadow")
     placed.settle()
-    drag_on(steps.light.dial, QPointF(32, 50), QPointF(58, 32))
+    placed.type(steps.light.direction.field, "0")
     shadow = finishes(placed).lights.shadows[0]
     assert (shadow.dx, shadow.dy) == (5, 0)
     placed.type(steps.light.place.second, "9")
@@ -76,22 +75,9 @@ def test_a_bevel_is_coloured_turned_and_moved_outside(placed: Hand, steps) -> No
     steps.light.highlight.stepped.emit("#ffeedd80")
     steps.light.shade.stepped.emit("#11223380")
     steps.light.side.buttons["outer"].click()
-    steps.light.dial.stepped.emit(15.0)
+    placed.type(steps.light.direction.field, "15")
     bevel = finishes(placed).lights.bevel
     assert (bevel.highlight, bevel.shade, bevel.side, bevel.direction) == ("#ffeedd80", "#11223380", "outer", 15)
-
-
-def test_the_menu_offers_each_light(placed: Hand, steps) -> None:
-    from PySide6.QtWidgets import QMenu
-
-    steps.open_only("light")
-    steps.light.add.click()
-    menu = steps.light.findChild(QMenu)
-    words = [a.text() for a in menu.actions()]
-    assert words == ["Shadow beneath", "Shade within", "Light around", "Light within", "Sloped edge"]
-    menu.actions()[0].trigger()
-    menu.close()
-    assert len(finishes(placed).lights.shadows) == 1
 
 
 def test_a_mount_is_made_margined_painted_and_switched_off(placed: Hand, steps) -> None:

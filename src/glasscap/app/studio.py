@@ -28,7 +28,7 @@ from glasscap.app.session import Session
 from glasscap.app.shell import Shell
 from glasscap.app.start.start_view import StartView
 from glasscap.app.theme.style import apply_theme, dress
-from glasscap.app.topbar import TopBar
+from glasscap.app.topbar import Page, TopBar
 from glasscap.app.widgets.toast import Toast
 from glasscap.app.workbench import Workbench, make_parts
 from glasscap.core.document.model.job import Job, Sheet
@@ -432,7 +432,7 @@ class Studio(QObject):
             self.files.hold(None)
             self._show_page(self.shell.start)
 
-    def _turn_to(self, page: str) -> None:
+    def _turn_to(self, page: Page) -> None:
         """Show a view of the job; a problem told in the last one is not carried over."""
         self.workbench.show_page(page)
         self.toast.leave()

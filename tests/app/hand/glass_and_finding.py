@@ -1,4 +1,4 @@
-"""The glass over the export's picture, and commands found by words, by hand."""
+"""The lamp, the glass over the export's picture, and commands found by words, by hand."""
 
 from driver import Hand, items_of, play, until, x
 
@@ -23,6 +23,24 @@ def scenario(folder):
     field = hand.find("Feather, px", "text")
     until(lambda: hand.has_focus(field), "the feather's field has the keys")
     hand.key("Escape", "Escape")
+
+    # The lamp: dragged to the left the shadow falls to the right; Ctrl+Z takes one step back.
+    hand.click("Cutout Blue plate")
+    hand.key("F3")
+    hand.type("shadow beneath")
+    hand.key("Return")
+    lamp = hand.find("Lamp", exact=True)
+    until(lambda: hand.box(lamp)[3] > 100, "the lamp is in view")
+    left, top, width, height = hand.box(lamp)
+    hand.drag((left + width // 2 + 40, top + height // 2 - 40), (left + 20, top + height // 2))
+    lit = items_of(hand.save_as(folder / "lit.glasscap"))["Blue plate"]["finishes"]["lights"]["shadows"][0]
+    assert lit["dx"] > 40, lit
+    assert abs(lit["dy"]) < 3, lit
+    hand.click("Shade within", "check box", exact=True)
+    hand.key("ctrl+z", "ctrl+z")
+    back = items_of(hand.save(folder / "lit.glasscap"))["Blue plate"]["finishes"]["lights"]
+    assert back["shadows"][0]["dx"] == 0, back
+    assert "inner_shadow" not in back, back
 
     # The glass: it follows, is set down by a click, and F shows the file while it is held.
     hand.click("Cutout Blue plate")

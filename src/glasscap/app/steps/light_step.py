@@ -1,33 +1,44 @@
-"""Step 5: drop shadows, inner shadow, glows and bevel."""
+"""Step 5: the lamp, and the five things its light does."""
 
 import math
+from collections.abc import Callable
 from typing import Any, Unpack
 
-from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from msgspec.structs import replace
+from PySide6.QtCore import QTimer
+from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtWidgets import QWidget
 
 from glasscap.app.photos.colours import PhotoColours
-from glasscap.app.services.render_service import RenderService
+from glasscap.app.services.render_service import STRIP, RenderService
 from glasscap.app.session import Session
+from glasscap.app.steps.light_rows import LightRows
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.steps.strip_row import StripRow
 from glasscap.app.widgets.buttons import CheckBox, Choice, push
 from glasscap.app.widgets.colour_well import ColourWell
-from glasscap.app.widgets.dial import Dial
-from glasscap.app.widgets.finish_list import FinishList, Line
+from glasscap.app.widgets.lamp_view import CUTOUT_SIDE, LampView
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.finishing.edits import add_light, change_light, remove_light
+from glasscap.core.document.finishing.edits import Light, add_light, change_finishes, change_light, remove_light
 from glasscap.core.document.finishing.fields import LightFields, one_field
-from glasscap.core.document.finishing.first_numbers import first_light
-from glasscap.core.document.model.finishes import LONGEST, Bevel, Glow, Shadow
+from glasscap.core.document.finishing.first_numbers import first_light, shorter_side
+from glasscap.core.document.model.finishes import LONGEST, Bevel, Glow, Lights, Shadow
 from glasscap.core.document.model.job import Item, Job
+from glasscap.core.document.model.query import find_item
+from glasscap.editor import lamp
 from glasscap.editor.edge_profile import direction_of
-from glasscap.editor.step_words import LIGHT_KINDS, Light, light_words, lights_in
+from glasscap.editor.lamp import Lamp
+from glasscap.editor.lamp_picture import LampPicture, LampRequest, lamp_picture
+from glasscap.editor.light_lines import LightLine, light_lines
+from glasscap.editor.step_words import LIGHT_KINDS, lights_in, lights_words
+
+_CHANNEL = (STRIP, "lamp")
 
 
 class LightStep(StepBody):
-    """The list, and the light chosen in it."""
+    """The lamp, a row for each light, and the numbers of the one chosen."""
 
     is_for_all = True
 
@@ -35,12 +46,17 @@ class LightStep(StepBody):
         self, session: Session, service: RenderService, photo_colours: PhotoColours, parent: QWidget | None = None
     ) -> None:
         super().__init__(session, parent)
-        self._chosen = 0
+        self._service = service
+        # The kind and number of the light whose numbers are shown.
+        self._chosen = ("shadow", 0)
+        # There before a cutout is shown, so that they are found by their names.
+        self._lines = light_lines(Lights())
+        self.lamp = LampView()
+        self.rows = LightRows()
+        self.rows.show_lines(self._lines, 0)
+        self.add = push("Another shadow", lambda: self.add_light("shadow"), icon_name="plus", style="link")
+        self.back = push("Follow the lamp", lambda: self._bring_back(*self._chosen), style="link")
         self.strip = StripRow(session, service, "light")
-        self.add = push("Shadow or light", self._on_add_clicked, icon_name="plus", style="link")
-        self.add.setAccessibleName("Add a shadow or light")
-        self.list = FinishList("Shadow and light", named_row("", self.add))
-        self.dial = Dial("Direction")
         self.place = PairRow(
             "Shift",
             NumberSpec("Shadow x", "x", -LONGEST, LONGEST),
@@ -75,6 +91,8 @@ class LightStep(StepBody):
             [("inner", "Inside"), ("outer", "Outside")],
             lambda key: self._set_one("Move the slope", "side", key),
         )
+        self._soon = QTimer(self, singleShot=True, interval=0)
+        self._soon.timeout.connect(self._ask)
         self._lay_out()
         self._connect()
 
@@ -104,63 +122,85 @@ class LightStep(StepBody):
 
     def _lay_out(self) -> None:
         column = body_column(self)
-        column.addWidget(self.strip)
-        column.addWidget(self.list)
-        around = QWidget()
-        row = QHBoxLayout(around)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(8)
-        row.addWidget(self.dial)
-        numbers = QVBoxLayout()
-        numbers.setSpacing(5)
-        row.addLayout(numbers, 1)
-        self.direction.label.setFixedWidth(56)
-        self.distance.label.setFixedWidth(56)
-        for part in (self.distance, self.direction):
-            part.slider.setVisible(False)
-            part.field.setFixedWidth(80)
-            numbers.addWidget(part)
+        column.addWidget(self.lamp)
+        column.addWidget(self.rows)
+        column.addWidget(named_row("", self.add, self.back))
         self._colour_row = named_row("Colour", self.colour)
         self._highlight_row = named_row("Highlight", self.highlight)
         self._shade_row = named_row("Shade", self.shade)
         self._side_row = named_row("Lies", self.side)
-        rows: tuple[QWidget, ...] = (
-            self._colour_row, self.slope, self.softness, around, self.place, self.elevation, self.blur,
-            self.spread, self.opacity, self._highlight_row, self._shade_row, self._side_row, self.clear,
-        )  # fmt: skip
-        shown = {
-            "shadow": (self._colour_row, around, self.place, self.blur, self.spread, self.opacity, self.clear),
-            "inner_shadow": (self._colour_row, around, self.place, self.blur, self.spread, self.opacity),
-            "outer_glow": (self._colour_row, self.blur, self.spread, self.opacity),
-            "inner_glow": (self._colour_row, self.blur, self.spread, self.opacity),
+        glow = (self._colour_row, self.blur, self.spread, self.opacity)
+        cast = (self.distance, self.direction, self.place)
+        self._shown: dict[str, tuple[QWidget, ...]] = {
+            "shadow": (*glow, *cast, self.clear),
+            "inner_shadow": (*glow, *cast),
+            "outer_glow": glow,
+            "inner_glow": glow,
             "bevel": (
-                self.slope, self.softness, around, self.elevation, self._highlight_row, self._shade_row,
+                self.slope, self.softness, self.direction, self.elevation, self._highlight_row, self._shade_row,
                 self._side_row,
             ),
         }  # fmt: skip
-        self._rows, self._shown = rows, shown
-        for widget in rows:
+        self._numbers: tuple[QWidget, ...] = (
+            self._colour_row, self.slope, self.softness, self.blur, self.spread, self.opacity, self.distance,
+            self.direction, self.place, self.elevation, self._highlight_row, self._shade_row, self._side_row,
+            self.clear,
+        )  # fmt: skip
+        for widget in self._numbers:
             column.addWidget(widget)
+        column.addWidget(self.strip)
 
     def _connect(self) -> None:
-        self.list.chosen.connect(self._on_chosen)
-        self.list.switched.connect(self._on_switched)
-        self.list.delete_asked.connect(self._on_delete_asked)
+        self.rows.chosen.connect(lambda number: self._choose(self._lines[number]))
+        self.rows.switched.connect(self._on_switched)
+        self.rows.delete_asked.connect(self._on_delete_asked)
+        self.rows.back_asked.connect(lambda n: self._bring_back(self._lines[n].kind, self._lines[n].index))
+        self.lamp.moved.connect(lambda to: self._preview(self._with_lamp(to)))
+        self.lamp.stepped.connect(lambda to: self._edit("Move the lamp", self._with_lamp(to)))
+        self.lamp.nudged.connect(self._on_nudged)
+        self.lamp.softened.connect(
+            lambda px: self._edit("Make the light softer", self._lit(lambda lights: lamp.softened(lights, px)))
+        )
+        self._service.answered.connect(self._on_answered)
+        self._service.photo_decoded.connect(self._soon.start)
         self.place.stepped.connect(self._on_place)
-        self.place.reset_asked.connect(lambda: self._set("Take the shift away", dx=0.0, dy=0.0))
+        self.place.reset_asked.connect(lambda: self._edit("Take the shift away", self._moved_to(0.0, 0.0)))
         self.place.refused.connect(self._session.problem_found)
-        self.dial.moved.connect(lambda v: self._preview(self._polar(degrees=v)))
-        self.dial.stepped.connect(lambda v: self._edit("Turn the light", self._polar(degrees=v)))
         self.clear.clicked.connect(lambda on: self._set("Clear beneath the cutout", is_clear_beneath=on))
         for well, field in ((self.colour, "colour"), (self.highlight, "highlight"), (self.shade, "shade")):
             well.refused.connect(self._session.problem_found)
             well.moved.connect(lambda c, field=field: self._preview(self._given_one(field, c)))
             well.stepped.connect(lambda c, field=field: self._set_one("Colour the light", field, c))
 
+    # edits
+
+    def _lit(self, change: Callable[[Lights], Lights]) -> ItemEdit:
+        """Return an edit of all lights of a cutout."""
+        return lambda job, key: change_finishes(job, key, lambda f: replace(f, lights=change(f.lights)))
+
+    def _with_lamp(self, to: Lamp) -> ItemEdit:
+        """Return an edit that moves the lamp; where no light has a direction it lights a shadow beneath."""
+        given = dict(self._session.given)
+
+        def edit(job: Job, key: str) -> Job:
+            if lamp.leader_of(find_item(job, key).finishes.lights) is None:
+                job = add_light(job, key, "shadow", first_light(job, key, "shadow", given))
+            side = shorter_side(job, key)
+            return self._lit(lambda lights: lamp.with_lamp(lights, to, side))(job, key)
+
+        return edit
+
+    def _on_nudged(self, degrees: float, px: float) -> None:
+        self._edit("Move the lamp", self._lit(lambda lights: lamp.nudged(lights, degrees=degrees, px=px)))
+
+    def _bring_back(self, kind: str, index: int) -> None:
+        self._edit("Follow the lamp", self._lit(lambda lights: lamp.brought_back(lights, kind, index)))
+
     def _now(self) -> tuple[str, int, Light] | None:
+        """Return the light whose numbers are shown, as it is now: the rows may be a moment behind."""
         item = self._session.item
         found = [] if item is None else lights_in(item.finishes.lights)
-        return found[self._chosen] if self._chosen < len(found) else None
+        return next((light for light in found if light[:2] == self._chosen), None)
 
     def _given(self, **fields: Unpack[LightFields]) -> ItemEdit:
         now = self._now()
@@ -170,11 +210,14 @@ class LightStep(StepBody):
         return lambda job, key: change_light(job, key, kind, index, **fields)
 
     def _polar(self, *, degrees: float | None = None, distance: float | None = None) -> ItemEdit:
-        """Change a shadow's direction or distance, or where a bevel's light comes from."""
+        """Change the direction a shadow falls in or its distance, or where a slope's light comes from."""
         now = self._now()
         light = None if now is None else now[2]
         if isinstance(light, Bevel):
-            return self._given(direction=light.direction if degrees is None else degrees)
+            turned = light.direction if degrees is None else degrees
+            if self._leads():
+                return self._lit(lambda lights: lamp.led_to(lights, turned, 0.0))
+            return self._given(direction=turned)
         if not isinstance(light, Shadow):
             return self._given()
         far = math.hypot(light.dx, light.dy) if distance is None else distance
@@ -182,7 +225,21 @@ class LightStep(StepBody):
             dx, dy = direction_of(light)
         else:
             dx, dy = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
-        return self._given(dx=round(far * dx, 2), dy=round(far * dy, 2))
+        return self._moved_to(round(far * dx, 2), round(far * dy, 2))
+
+    def _moved_to(self, dx: float, dy: float) -> ItemEdit:
+        """Shift the chosen shadow; the one that holds the lamp takes the others along."""
+        if not self._leads() or (dx == 0 and dy == 0):
+            return self._given(dx=dx, dy=dy)
+        comes, far = math.degrees(math.atan2(-dy, -dx)), math.hypot(dx, dy)
+        exact = self._given(dx=dx, dy=dy)
+        led = self._lit(lambda lights: lamp.led_to(lights, comes, far))
+        return lambda job, key: exact(led(job, key), key)
+
+    def _leads(self) -> bool:
+        item = self._session.item
+        leader = None if item is None else lamp.leader_of(item.finishes.lights)
+        return leader is not None and leader[:2] == self._chosen
 
     def _given_one(self, name: str, value: object) -> ItemEdit:
         return self._given(**one_field(LightFields, name, value))
@@ -194,20 +251,50 @@ class LightStep(StepBody):
     def _set(self, step: str, **fields: Unpack[LightFields]) -> None:
         self._edit(step, self._given(**fields))
 
+    # what is shown
+
     def show_item(self, item: Item, job: Job) -> None:
         """Show the lights of an item."""
-        found = lights_in(item.finishes.lights)
-        self._chosen = min(self._chosen, max(len(found) - 1, 0))
+        lights = item.finishes.lights
+        self._lines = light_lines(lights)
+        places = [(line.kind, line.index) for line in self._lines]
+        if self._chosen not in places or self._now() is None:
+            self._chosen = next(((n.kind, n.index) for n in self._lines if n.light is not None), places[0])
         self.strip.show_item(item)
         self.setEnabled(not item.is_locked)
-        self.list.show_lines([_line(kind, light) for kind, _, light in found], self._chosen)
-        kind, _, light = found[self._chosen] if found else ("", 0, None)
-        for row in self._rows:
-            row.setVisible(row in self._shown.get(kind, ()))
+        self.rows.show_lines(self._lines, places.index(self._chosen))
+        self.lamp.show_lamp(lamp.lamp_of(lights, shorter_side(job, item.id)), lights_words(item.finishes))
+        self.add.setVisible(bool(lights.shadows))
+        kind, index, light = self._now() or ("", 0, None)
+        self.back.setVisible(any(n.has_own_way for n in self._lines if (n.kind, n.index) == (kind, index)))
+        for widget in self._numbers:
+            widget.setVisible(widget in self._shown.get(kind, ()))
         if isinstance(light, Bevel):
             self._show_bevel(light)
         elif light is not None:
             self._show_cast(light)
+        self._soon.start()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Draw what was not drawn while out of sight."""
+        self._soon.start()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Draw for the new width."""
+        self._soon.start()
+
+    def _ask(self) -> None:
+        item = self._session.item
+        if item is None or not self.lamp.isVisible():
+            return
+        ratio = self.lamp.devicePixelRatioF()
+        size = round(self.lamp.width() * ratio), round(self.lamp.height() * ratio)
+        request = LampRequest(self._session.job, item.id, size, CUTOUT_SIDE * ratio)
+        self._service.ask(_CHANNEL, lambda photos, cache: lamp_picture(request, photos, cache))
+
+    def _on_answered(self, channel: object, answer: object) -> None:
+        if channel == _CHANNEL and isinstance(answer, LampPicture):
+            self.lamp.show_frame(answer.frame)
 
     def _show_cast(self, light: Shadow | Glow) -> None:
         self.colour.show_colour(light.colour)
@@ -217,9 +304,7 @@ class LightStep(StepBody):
         if isinstance(light, Shadow):
             dx, dy = direction_of(light)
             degrees = math.degrees(math.atan2(dy, dx))
-            self.dial.show_value(degrees)
             self.direction.show_value(round(degrees, 2))
-            self.distance.setVisible(True)
             self.distance.show_value(round(math.hypot(light.dx, light.dy), 2))
             self.place.show_values(light.dx, light.dy)
             self.clear.setChecked(light.is_clear_beneath)
@@ -227,27 +312,16 @@ class LightStep(StepBody):
     def _show_bevel(self, bevel: Bevel) -> None:
         self.slope.show_value(bevel.width)
         self.softness.show_value(bevel.softness)
-        self.dial.show_value(bevel.direction)
         self.direction.show_value(bevel.direction)
-        self.distance.setVisible(False)
         self.elevation.show_value(bevel.elevation)
         self.highlight.show_colour(bevel.highlight)
         self.shade.show_colour(bevel.shade)
         self.side.show_choice(bevel.side)
 
-    def _on_add_clicked(self) -> None:
-        item = self._session.item
-        if item is None:
-            return
-        menu = QMenu(self)
-        for kind, words in LIGHT_KINDS.items():
-            action = menu.addAction(words)
-            action.setEnabled(kind == "shadow" or getattr(item.finishes.lights, kind) is None)
-            action.triggered.connect(lambda _=False, kind=kind: self.add_light(kind))
-        menu.popup(self.add.mapToGlobal(self.add.rect().bottomLeft()))
+    # rows
 
     def add_light(self, kind: str) -> None:
-        """Add a light and choose it."""
+        """Add a light, or switch it on, and choose it."""
         given = self._session.given
 
         def edit(job: Job, key: str) -> Job:
@@ -256,41 +330,35 @@ class LightStep(StepBody):
         self._edit(f"Add: {LIGHT_KINDS[kind].lower()}", edit)
         item = self._session.item
         if item is not None:
-            found = lights_in(item.finishes.lights)
-            places = [n for n, (k, _, _) in enumerate(found) if k == kind]
-            self._on_chosen(places[-1] if places else 0)
+            count = len(item.finishes.lights.shadows)
+            self._chosen = (kind, max(count - 1, 0) if kind == "shadow" else 0)
+            self.show_item(item, self._session.job)
 
-    def _on_chosen(self, index: int) -> None:
-        self._chosen = index
+    def _choose(self, line: LightLine) -> None:
+        self._chosen = (line.kind, line.index)
         if self._session.item is not None:
             self.show_item(self._session.item, self._session.job)
 
-    def _on_switched(self, place: int, is_on: bool) -> None:
-        item = self._session.item
-        if item is not None:
-            kind, index, _ = lights_in(item.finishes.lights)[place]
-            words = "Show the light" if is_on else "Hide the light"
-            self._edit(words, lambda job, key: change_light(job, key, kind, index, is_on=is_on))
+    def _on_switched(self, number: int, is_on: bool) -> None:
+        line = self._lines[number]
+        if line.light is None:
+            self.add_light(line.kind)
+            return
+        words = "Show the light" if is_on else "Hide the light"
+        self._chosen = (line.kind, line.index)
+        self._edit(words, lambda job, key: change_light(job, key, line.kind, line.index, is_on=is_on))
 
-    def _on_delete_asked(self, place: int) -> None:
-        item = self._session.item
-        if item is not None:
-            kind, index, _ = lights_in(item.finishes.lights)[place]
-            self._edit("Take the light away", lambda job, key: remove_light(job, key, kind, index))
+    def _on_delete_asked(self, number: int) -> None:
+        line = self._lines[number]
+        if line.light is not None:
+            self._edit("Take the light away", lambda job, key: remove_light(job, key, line.kind, line.index))
 
     def _on_place(self, x: float | None, y: float | None) -> None:
-        given = LightFields()
-        if x is not None:
-            given["dx"] = x
-            self._offer(self._offered_as("dx"), x)
-            self._offer(self._offered_as("dx"), x)
-        if y is not None:
-            given["dy"] = y
-            self._offer(self._offered_as("dy"), y)
-            self._offer(self._offered_as("dy"), y)
-        self._set("Shift the shadow", **given)
-
-
-def _line(kind: str, light: Light) -> Line:
-    colours = (light.highlight[:7], light.shade[:7]) if isinstance(light, Bevel) else (light.colour,)
-    return Line(light_words(kind, light), colours, light.is_on)
+        now = self._now()
+        if now is None or not isinstance(now[2], Shadow):
+            return
+        for name, value in (("dx", x), ("dy", y)):
+            if value is not None:
+                self._offer(self._offered_as(name), value)
+        dx, dy = (was if value is None else value for was, value in ((now[2].dx, x), (now[2].dy, y)))
+        self._edit("Shift the shadow", self._moved_to(dx, dy))

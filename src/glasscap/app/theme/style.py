@@ -20,6 +20,8 @@ QToolTip {{ background: {card}; color: {ink}; border: 1px solid {line}; padding:
 #topbar {{ background: {card}; border-bottom: 1px solid {line}; }}
 #tray {{ background: {card}; border-top: 1px solid {line}; }}
 #card {{ background: {card}; border: 1px solid {line}; border-radius: 8px; }}
+#light_row {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
+#light_row[is_chosen="true"] {{ background: {teal_soft}; border-color: {teal}; }}
 #list {{ background: {field}; border: 1px solid {line}; border-radius: 7px; }}
 #popup {{ background: {card}; border: 1px solid {line}; }}
 #library {{ background: {card}; border: 1px solid {line}; border-radius: 12px; }}

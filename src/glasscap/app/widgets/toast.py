@@ -1,5 +1,4 @@
-"""A message at the bottom of the window that does not get in the way; problems stay until closed, or until another view is
-shown."""
+"""A message at the bottom of the window, out of the way; problems stay until closed or the view changes."""
 
 from collections.abc import Callable
 

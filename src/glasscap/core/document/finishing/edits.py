@@ -28,6 +28,7 @@ from glasscap.core.document.model.finishes import (
 )
 from glasscap.core.document.model.job import Cutout, FinishSet, Job, PaintContent, PhotoContent, PhotoRecord
 from glasscap.core.document.model.paint import Paint, check_number
+from glasscap.core.document.model.query import find_item
 from glasscap.core.errors import FinishError
 
 T = TypeVar("T")
@@ -86,8 +87,10 @@ def change_stroke(job: Job, item_id: str, index: int, **fields: Unpack[StrokeFie
     """Change fields of one stroke; dashes keep their proportion to its width. Raises FinishError."""
 
     def change(finishes: Finishes) -> Finishes:
-        strokes = finishes.strokes
-        return replace(finishes, strokes=_with(strokes, index, _changed_stroke(strokes[index], fields)))
+        there = _one_of(finishes.strokes, index)
+        if there is None:
+            raise FinishError(find_item(job, item_id).name, "it has no such stroke", "add one first")
+        return replace(finishes, strokes=_with(finishes.strokes, index, _changed_stroke(there, fields)))
 
     return change_finishes(job, item_id, change)
 
@@ -111,6 +114,8 @@ def move_stroke(job: Job, item_id: str, index: int, step: int) -> Job:
 
     def change(finishes: Finishes) -> Finishes:
         strokes = list(finishes.strokes)
+        if _one_of(finishes.strokes, index) is None:
+            return finishes
         moved = strokes.pop(index)
         strokes.insert(min(max(index + step, 0), len(strokes)), moved)
         return replace(finishes, strokes=tuple(strokes))
@@ -139,14 +144,22 @@ def add_light(job: Job, item_id: str, kind: str, first: Light | None = None) -> 
 
 
 def change_light(job: Job, item_id: str, kind: str, index: int, **fields: Unpack[LightFields]) -> Job:
-    """Change fields of one light; `index` counts drop shadows. Raises FinishError."""
+    """Change fields of one light; `index` counts drop shadows. Raises FinishError, also without such a light."""
 
     def change(lights: Lights) -> Lights:
-        if kind == "shadow":
-            return replace(lights, shadows=_with(lights.shadows, index, replace(lights.shadows[index], **fields)))
-        return replace(lights, **{kind: replace(getattr(lights, kind), **fields)})
+        there: Light | None = _one_of(lights.shadows, index) if kind == "shadow" else getattr(lights, kind)
+        if there is None:
+            raise FinishError(find_item(job, item_id).name, "it has no such light", "add one first")
+        return put_light(lights, kind, index, replace(there, **fields))
 
     return change_finishes(job, item_id, lambda f: replace(f, lights=change(f.lights)))
+
+
+def put_light(lights: Lights, kind: str, index: int, light: Light) -> Lights:
+    """Return lights with one in the place of another; `index` counts drop shadows."""
+    if kind == "shadow":
+        return replace(lights, shadows=_with(lights.shadows, index, light))
+    return replace(lights, **{kind: light})
 
 
 def remove_light(job: Job, item_id: str, kind: str, index: int) -> Job:
@@ -234,6 +247,10 @@ def keep_set(job: Job, name: str, finishes: Finishes) -> Job:
 def drop_set(job: Job, name: str) -> Job:
     """Forget a kept set."""
     return replace(job, finish_sets=tuple(s for s in job.finish_sets if s.name != name))
+
+
+def _one_of(values: tuple[T, ...], index: int) -> T | None:
+    return values[index] if index < len(values) else None
 
 
 def _with(values: tuple[T, ...], index: int, value: T) -> tuple[T, ...]:

@@ -54,28 +54,29 @@ def first_numbers(kind: str, side: float, given: Mapping[str, float]) -> dict[st
 
 def first_stroke(job: Job, item_id: str, given: Mapping[str, float]) -> Stroke:
     """Return a stroke to begin with."""
-    return Stroke(width=first_numbers("stroke", _side(job, item_id), given)["width"])
+    return Stroke(width=first_numbers("stroke", shorter_side(job, item_id), given)["width"])
 
 
 def first_light(job: Job, item_id: str, kind: str, given: Mapping[str, float]) -> Light:
     """Return a drop shadow ("shadow") or another light to begin with."""
     begun = Shadow() if kind == "shadow" else SINGLE_LIGHTS[kind]()
-    made: Light = replace(begun, **first_numbers(kind, _side(job, item_id), given))
+    made: Light = replace(begun, **first_numbers(kind, shorter_side(job, item_id), given))
     return made
 
 
 def first_mount(job: Job, item_id: str, given: Mapping[str, float]) -> Mount:
     """Return a mount to begin with."""
-    made: Mount = replace(Mount(), **first_numbers("mount", _side(job, item_id), given))
+    made: Mount = replace(Mount(), **first_numbers("mount", shorter_side(job, item_id), given))
     return made
 
 
 def first_rough(job: Job, item_id: str, given: Mapping[str, float]) -> Rough:
     """Return a rough edge to begin with."""
-    made: Rough = replace(Rough(), **first_numbers("rough", _side(job, item_id), given))
+    made: Rough = replace(Rough(), **first_numbers("rough", shorter_side(job, item_id), given))
     return made
 
 
-def _side(job: Job, item_id: str) -> float:
+def shorter_side(job: Job, item_id: str) -> float:
+    """Return the shorter side of what a cutout shows, sheet px; 540 where nothing is known of it."""
     box = item_box(job, find_item(job, item_id))
     return _SIDE if box is None else max(min(box.width, box.height), 1.0)
