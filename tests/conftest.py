@@ -28,9 +28,16 @@ def own_state(tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.Monk
 
 
 @pytest.fixture(autouse=True)
-def no_thread_is_left() -> Iterator[None]:
+def no_thread_is_left(request: pytest.FixtureRequest) -> Iterator[None]:
     before = set(threading.enumerate())
     yield
+    # A window that several tests share is looked at when it is closed.
+    if request.node.get_closest_marker("shared_window") is None:
+        check_no_thread_is_left(before)
+
+
+def check_no_thread_is_left(before: set[threading.Thread]) -> None:
+    """Fail if threads are there that were not before; those told to stop may take a moment."""
     fresh = [t for t in threading.enumerate() if t not in before]
     for thread in fresh:
         # Work that was told to stop ends at its next check, and may come last on a busy machine.

@@ -1,5 +1,6 @@
 """A window with a job, driven as its user would."""
 
+import threading
 import time
 import warnings
 from collections.abc import Callable, Iterator
@@ -22,6 +23,7 @@ from glasscap.core.document.model.finishes import Finishes
 from glasscap.core.document.model.job import Item
 from glasscap.core.document.model.query import items_of
 from tests.app.answers import QUESTIONS, answer
+from tests.conftest import check_no_thread_is_left
 from tests.samples import png_photo
 
 T = TypeVar("T")
@@ -178,19 +180,72 @@ def no_unexpected_question(monkeypatch: pytest.MonkeyPatch) -> None:
         monkeypatch.setattr(asking, name, refuse)
 
 
+@pytest.fixture(scope="module")
+def shared_studio(
+    request: pytest.FixtureRequest, qapp: QApplication, tmp_path_factory: pytest.TempPathFactory
+) -> Iterator[Studio | None]:
+    """The one window of a module that is marked `shared_window`, else none."""
+    if not any(mark.name == "shared_window" for mark in request.node.iter_markers()):
+        yield None
+        return
+    before = set(threading.enumerate())
+    with pytest.MonkeyPatch.context() as patch:
+        folder = tmp_path_factory.mktemp("state")
+        patch.setenv("XDG_STATE_HOME", str(folder))
+        patch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
+        made = _opened_window()
+        yield made
+        _close_window(made)
+    check_no_thread_is_left(before)
+
+
 @pytest.fixture
-def studio(qapp: QApplication, qtbot) -> Iterator[Studio]:
+def studio(shared_studio: Studio | None, qapp: QApplication, qtbot) -> Iterator[Studio]:
+    """A window: of the test's own, or the module's, as new."""
+    made = shared_studio or _opened_window()
+    yield made
+    if shared_studio is None:
+        _close_window(made)
+    else:
+        _begin_anew(made)
+
+
+def _opened_window() -> Studio:
     shell = Shell()
     shell.show()
-    made = Studio(shell)
-    yield made
+    return Studio(shell)
+
+
+def _close_window(made: Studio) -> None:
     Hand(made).wait_for_errands()
     made.session.mark_saved(Path("kept.glasscap"), made.session.committed)
-    assert shell.close()
-    shell.deleteLater()
+    assert made.shell.close()
+    made.shell.deleteLater()
     QApplication.sendPostedEvents(None, 52)
     QApplication.processEvents()
     assert not QApplication.topLevelWidgets()
+
+
+def _begin_anew(made: Studio) -> None:
+    """Bring a window back to where it began."""
+    hand, session = Hand(made), made.session
+    hand.wait_for_errands()
+    made.workbench.bench.driver.cancel()
+    for window in QApplication.topLevelWidgets():
+        if window is not made.shell and window.isVisible():
+            window.close()
+    QApplication.sendPostedEvents(None, 52)
+    session.mark_saved(Path("kept.glasscap"), session.committed)
+    hand.do("new")
+    QApplication.clipboard().clear()
+    session.given.clear()
+    session.last_drawn, session.grip, session.is_wire, session.is_snapping = "circle", "together", False, True
+    session.is_finishing, session.backdrop = False, None
+    session.view_changed.emit()
+    made.toast.hide()
+    made.shell.resize(1280, 800)
+    made.workbench.steps.open_only("shape")
+    hand.settle()
 
 
 @pytest.fixture

@@ -8,6 +8,8 @@ from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from tests.app.conftest import Hand, with_stroke
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NO_KEYS = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

@@ -15,6 +15,8 @@ from glasscap.editor.step_words import edge_words
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, drag_on, finished, finishes
 
+pytestmark = pytest.mark.shared_window
+
 EDGE_NUMBERS: dict[str, tuple[str, float]] = {
     "inset": ("12", 12.0), "feather": ("600", 600.0), "strength": ("2.5", 2.5),
 }  # fmt: skip

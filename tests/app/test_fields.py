@@ -11,6 +11,8 @@ from glasscap.app.widgets import wheel
 from glasscap.app.widgets.colour_field import ColourField
 from tests.app.conftest import Hand, finishes, with_stroke
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

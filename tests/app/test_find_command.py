@@ -11,6 +11,8 @@ from glasscap.editor.actions import ACTIONS
 from glasscap.editor.finding import COMMAND_WORDS, Findable, control, found
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.fixture
 def panel(placed: Hand) -> FindCommand:

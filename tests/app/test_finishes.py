@@ -16,6 +16,8 @@ from glasscap.editor.step_words import edge_words, lights_words, mount_words, ph
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finishes
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

@@ -8,6 +8,8 @@ from glasscap.core.document.model.query import items_of
 from glasscap.core.shapes.kinds import ParametricShape, PointsShape
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NO_KEYS = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

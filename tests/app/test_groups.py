@@ -17,6 +17,8 @@ from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, finished
 from tests.core.document.samples_of_many import COLOURS, job_of, painted, waiting
 
+pytestmark = pytest.mark.shared_window
+
 NO_KEYS, SHIFT = Qt.KeyboardModifier.NoModifier, Qt.KeyboardModifier.ShiftModifier
 
 

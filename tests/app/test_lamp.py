@@ -14,6 +14,8 @@ from glasscap.editor.lamp import direction_from
 from tests.app.conftest import Hand, drag_on, finishes
 from tests.samples import png_photo
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.fixture
 def light(placed: Hand, steps):

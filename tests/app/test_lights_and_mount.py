@@ -8,6 +8,8 @@ from glasscap.core.document.model.paint import ColourPaint
 from glasscap.editor.step_words import lights_words
 from tests.app.conftest import Hand, finishes
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.mark.parametrize("kind", ["shadow", "inner_shadow", "outer_glow", "inner_glow", "bevel"])
 def test_every_light_is_added_hidden_and_taken_away(placed: Hand, steps, kind: str) -> None:

@@ -21,6 +21,8 @@ from tests.app.answers import answer
 from tests.app.conftest import Hand, drop, files, finished
 from tests.samples import png_photo
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

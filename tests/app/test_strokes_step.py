@@ -13,6 +13,8 @@ from glasscap.app.widgets.dropper import Dropper
 from glasscap.core.document.model.paint import ColourPaint, GradientPaint, TexturePaint
 from tests.app.conftest import Hand, drag_on, finishes, with_stroke
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

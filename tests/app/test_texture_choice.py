@@ -8,6 +8,8 @@ from glasscap.app.theme.shipped import DATA
 from glasscap.app.widgets.texture_choice import TextureChoice
 from glasscap.core.textures.tiles import TEXTURES, texture_tile
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.mark.parametrize("name", TEXTURES)
 def test_the_small_picture_of_a_texture_is_of_that_texture(name: str) -> None:

@@ -16,6 +16,7 @@ from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore, sha256_of
 from glasscap.core.raster.pixels import PhotoPixels
+from glasscap.core.raster.resample import Pyramid
 from glasscap.core.render.picture import render
 from glasscap.core.render.plan.plan import plan_view
 from glasscap.core.work.ticket import Progress, no_progress
@@ -115,10 +116,21 @@ def job_preview(job: Job, store: PhotoStore) -> bytes:
     box = PixelBox(0, 0, max(1, round(sheet.width * scale)), max(1, round(sheet.height * scale)))
     plan = plan_view(job, sheet, Affine.scaling(scale), box, "preview")
     try:
-        return write_png(render(plan, store, ValueCache(_PREVIEW_CACHE_BYTES)).rgba)
+        return write_png(render(plan, _AtHand(store), ValueCache(_PREVIEW_CACHE_BYTES)).rgba)
     except Exception:  # noqa: BLE001
         # Whatever keeps a picture from being drawn must not keep the work from being saved.
         return b""
+
+
+class _AtHand:
+    """Photos as well as they are at hand: a small picture is not worth decoding them whole."""
+
+    def __init__(self, store: PhotoStore) -> None:
+        self._store = store
+
+    def pyramid(self, photo: PhotoRecord) -> Pyramid:
+        """Return a photo, a quick draft of one that is not decoded."""
+        return self._store.quick(photo)
 
 
 def stamp_of(path: Path) -> Stamp:
