@@ -244,6 +244,7 @@ def _begin_anew(made: Studio) -> None:
     session.view_changed.emit()
     made.toast.hide()
     made.shell.resize(1280, 800)
+    made.shell.activateWindow()
     made.workbench.steps.open_only("shape")
     hand.settle()
 

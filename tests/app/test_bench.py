@@ -11,6 +11,8 @@ from PySide6.QtWidgets import QApplication
 from tests.app.conftest import Hand
 from tests.samples import noise_rgba, png_photo
 
+pytestmark = pytest.mark.shared_window
+
 CTRL, SHIFT, ALT = (
     Qt.KeyboardModifier.ControlModifier,
     Qt.KeyboardModifier.ShiftModifier,

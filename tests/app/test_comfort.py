@@ -280,3 +280,14 @@ def test_recent_jobs_have_their_pictures(placed: Hand, tmp_path: Path) -> None:
     assert job_picture(str(tmp_path / "plate.glasscap")) == b""
     assert job_picture(str(tmp_path / "none.glasscap")) == b""
     assert json.dumps([])
+
+
+def test_the_cards_are_filled_one_by_one_before_they_are_opened(placed: Hand) -> None:
+    steps = placed.studio.workbench.steps
+    before = [key for key, card in steps.cards.items() if card.is_open]
+    count = sum(1 for _ in iter(steps.make_ready, False))
+    assert 0 < count <= len(steps.cards) + 1
+    assert not steps.make_ready()
+    assert [key for key, card in steps.cards.items() if card.is_open] == before
+    steps.open_only("edge")
+    assert steps.cards["edge"].is_open

@@ -7,6 +7,8 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from tests.app.conftest import Hand, with_stroke
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.fixture
 def active(placed: Hand) -> Hand:

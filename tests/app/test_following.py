@@ -14,6 +14,8 @@ from glasscap.core.document.model.finishes import Mount, Shadow, Stroke
 from glasscap.core.document.model.job import Item
 from tests.app.conftest import Hand, with_stroke
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

@@ -18,6 +18,8 @@ from glasscap.core.work.ticket import Ticket
 from tests.app.conftest import Hand
 from tests.samples import png_photo, read_pixels
 
+pytestmark = pytest.mark.shared_window
+
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 

@@ -14,6 +14,8 @@ from glasscap.core.photos.store import PhotoStore
 from tests.app.conftest import Hand, drop, files
 from tests.samples import noise_rgba, png_photo
 
+pytestmark = pytest.mark.shared_window
+
 
 def test_a_dropped_photo_lies_under_the_largest_circle(hand: Hand, photo: Path) -> None:
     assert not hand.studio.has_job

@@ -9,6 +9,8 @@ from glasscap.app.widgets.layouts import settle_layouts
 from glasscap.core.document.finishing.edits import add_stroke
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 
 def test_a_row_that_comes_deep_within_is_laid_out_without_a_turn_of_the_event_loop(qtbot: QtBot) -> None:
     inner = QWidget()

@@ -12,6 +12,8 @@ from glasscap.core.shapes.kinds import LettersShape
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, finished
 
+pytestmark = pytest.mark.shared_window
+
 
 def _rows(hand: Hand):
     return hand.studio.workbench.steps.shape.letters_rows

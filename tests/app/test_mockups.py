@@ -14,6 +14,8 @@ from glasscap.files.jobs import open_job
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.fixture
 def view(placed: Hand):

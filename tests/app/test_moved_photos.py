@@ -12,6 +12,8 @@ from tests.app.answers import answer
 from tests.app.conftest import Hand
 from tests.samples import photo_job, png_photo
 
+pytestmark = pytest.mark.shared_window
+
 
 def test_a_moved_photo_is_said_and_saved_where_it_is(hand: Hand, tmp_path: Path) -> None:
     job, store = photo_job(png_photo(60, 40))

@@ -13,6 +13,8 @@ from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 from tests.samples import png_photo
 
+pytestmark = pytest.mark.shared_window
+
 
 @pytest.fixture
 def small(hand: Hand, tmp_path: Path) -> Hand:

@@ -9,6 +9,8 @@ from glasscap.core.document.shapes.points import nodes_on_sheet
 from glasscap.core.shapes.kinds import PointsShape, RimShape
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 
 def _click(hand: Hand, *places: tuple[float, float]) -> None:
     for x, y in places:

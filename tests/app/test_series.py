@@ -15,6 +15,8 @@ from tests.app.answers import answer
 from tests.app.conftest import Hand, drop, files, finished
 from tests.samples import png_photo
 
+pytestmark = pytest.mark.shared_window
+
 NAMES = ("tall-jug.png", "shelf.png", "tile.png")
 SIZES = ((120, 220), (400, 150), (90, 90))
 

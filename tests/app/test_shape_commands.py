@@ -13,6 +13,8 @@ from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 from tests.samples import png_photo
 
+pytestmark = pytest.mark.shared_window
+
 POT = '<svg xmlns="http://www.w3.org/2000/svg"><rect width="20" height="10"/><circle cx="50" cy="5" r="5"/></svg>'
 
 

@@ -10,6 +10,8 @@ from glasscap.core.render.outputs import plan_output
 from tests.app.answers import answer
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 
 def entries(menu) -> dict[str, object]:
     return {a.text(): a for a in menu.actions()}

@@ -8,6 +8,8 @@ from glasscap.editor.sketches.draw_points import DRAW_POINTS
 from glasscap.editor.sketches.rim import MARK_CIRCLE
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 CTRL = Qt.KeyboardModifier.ControlModifier
 BOTH = CTRL | Qt.KeyboardModifier.ShiftModifier
 

@@ -9,6 +9,8 @@ from glasscap.core.document.edits.sheets import add_sheet
 from glasscap.core.document.model.kinds import has_name
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 MANY = 90
 
 

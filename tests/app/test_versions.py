@@ -11,6 +11,8 @@ from glasscap.core.document.model.query import find_item
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
 
+pytestmark = pytest.mark.shared_window
+
 
 def entries(menu) -> dict[str, object]:
     return {a.text(): a for a in menu.actions()}

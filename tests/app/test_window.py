@@ -12,6 +12,8 @@ from glasscap.app.tray.name_editor import NameEditor
 from glasscap.core.shapes.kinds import ParametricShape
 from tests.app.conftest import Hand
 
+pytestmark = pytest.mark.shared_window
+
 CTRL, SHIFT, ALT = (
     Qt.KeyboardModifier.ControlModifier,
     Qt.KeyboardModifier.ShiftModifier,
@@ -308,14 +310,3 @@ def test_a_drag_whose_release_went_elsewhere_ends(placed: Hand) -> None:
     placed.move(QPointF(placed.at(210, 150)), Qt.KeyboardModifier.NoModifier, none)
     assert placed.session.job is before
     assert not placed.bench.driver.is_active
-
-
-def test_the_cards_are_filled_one_by_one_before_they_are_opened(placed: Hand) -> None:
-    steps = placed.studio.workbench.steps
-    before = [key for key, card in steps.cards.items() if card.is_open]
-    count = sum(1 for _ in iter(steps.make_ready, False))
-    assert 0 < count <= len(steps.cards) + 1
-    assert not steps.make_ready()
-    assert [key for key, card in steps.cards.items() if card.is_open] == before
-    steps.open_only("edge")
-    assert steps.cards["edge"].is_open
