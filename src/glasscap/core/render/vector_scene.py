@@ -139,6 +139,8 @@ def pixel_reason(part: Part) -> str:
     strokes = [s for s in part.finishes.strokes if s.is_on and s.width > 0]
     if edge.mask is not None:
         return "a picture as mask"
+    if edge.soft is not None:
+        return "a soft contour"
     if part.lights.bevel is not None:
         return "a bevel"
     if region.is_hole:

@@ -17,14 +17,16 @@ from glasscap.core.document.model.finishes import (
 )
 
 
-def working(finishes: Finishes, longest: float = math.inf) -> Finishes:
+def working(finishes: Finishes, longest: float = math.inf, *, can_be_soft: bool = True) -> Finishes:
     """Return finishes without those that are off or do nothing; the mount is left to the plan.
+
+    A soft contour needs a photo within a shape (`can_be_soft`).
 
     Blurs and spreads end at twice the `longest` side (sheet px) of what they fall on. There a wider one is all
     but flat, and its memory and time would have no end.
     """
     found = Finishes(
-        edge=_edge(finishes.edge),
+        edge=_edge(finishes.edge, can_be_soft=can_be_soft),
         strokes=tuple(s for s in finishes.strokes if s.is_on and s.width > 0 and s.opacity > 0),
         lights=_lights(finishes.lights),
     )
@@ -62,12 +64,16 @@ def _bounded(lights: Lights, most: float) -> Lights:
     )
 
 
-def _edge(edge: Edge) -> Edge:
+def _edge(edge: Edge, *, can_be_soft: bool) -> Edge:
     if not edge.is_on:
         return Edge()
     changes: dict[str, object] = {"rough": _rough(edge.rough)}
     if edge.mask is not None and not edge.mask.is_on:
         changes["mask"] = None
+    if edge.soft is not None:
+        is_soft = can_be_soft and edge.soft.is_on and edge.soft.width > 0
+        # The outline goes where nothing of the object is beyond it; the matte does the rest.
+        changes |= {"inset": edge.inset - edge.soft.reach} if is_soft else {"soft": None}
     if edge.feather == 0:
         changes |= {"feather_side": "centred", "strength": 1.0, "feathers_strokes": False}
     return replace(edge, **changes)

@@ -66,11 +66,55 @@ class PictureMask(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields
         check_number("Mask turn", self.rotation, -360.0, 360.0)
 
 
+# How far a band that is painted wider goes, in halves of the band's width.
+WIDEST_BAND = 4.0
+
+
+class BandStroke(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
+    """A stroke of the brush that widens a soft contour's band, or narrows it.
+
+    Points (x, y) and radius are in shares of the shape's frame, from its centre; the radius in shares of its
+    shorter side.
+    """
+
+    points: tuple[tuple[float, float], ...]
+    radius: float = 0.02
+    is_wider: bool = True
+
+    def __post_init__(self) -> None:
+        check_number("Brush", self.radius, 0.0, 10.0)
+        for point in self.points:
+            for share in point:
+                check_number("Brush stroke", share, -100.0, 100.0)
+
+
+class SoftContour(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
+    """An alpha matte computed from the photo in a band along the outline: for hair, fur, glass, motion.
+
+    `width` is the band's, half of it to each side. `cleans_rim` writes the object's own colours there, without
+    those that shine through.
+    """
+
+    width: float = 24.0
+    strokes: tuple[BandStroke, ...] = ()
+    cleans_rim: bool = False
+    is_on: bool = True
+
+    def __post_init__(self) -> None:
+        check_number("Soft contour", self.width, 0.0, LONGEST)
+
+    @property
+    def reach(self) -> float:
+        """How far beyond the outline anything of the object may be, sheet px."""
+        return self.width / 2 * (WIDEST_BAND if any(s.is_wider for s in self.strokes) else 1.0)
+
+
 class Edge(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
     """The edge: it turns the outline into coverage.
 
     `inset` moves the outline inwards (negative: outwards); `feather` is a radius r, a Gaussian of sigma r/2;
-    `strength` n raises alpha to the power n. `feathers_strokes` lets strokes fade as well.
+    `strength` n raises alpha to the power n. `feathers_strokes` lets strokes fade as well. A `soft` contour
+    moves the outline out by its reach and lets through what its matte does.
     """
 
     inset: float = 0.0
@@ -81,7 +125,13 @@ class Edge(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
     feathers_strokes: bool = False
     rough: Rough | None = None
     mask: PictureMask | None = None
+    soft: SoftContour | None = None
     is_on: bool = True
+
+    @property
+    def is_masked(self) -> bool:
+        """Whether more than outlines decides what shows: a picture, or the photo's own matte."""
+        return self.mask is not None or self.soft is not None
 
     def __post_init__(self) -> None:
         check_number("Inset", self.inset, -LONGEST, LONGEST)

@@ -193,3 +193,10 @@ def named(kind: str, name: str, choices: dict[str, str]) -> str:
     if name not in choices:
         raise GlassCapError(f"{kind} {name!r}", "there is none of that name", f"there are {', '.join(choices)}")
     return choices[name]
+
+
+def has_soft_contour(cutout: Cutout) -> bool:
+    """Whether a cutout can have a soft contour: a photo's, within a shape."""
+    shape = cutout.shape
+    is_photo = isinstance(cutout.content, PhotoContent) and cutout.is_masked
+    return is_photo and shape is not None and shape.keeps == "inside"

@@ -217,7 +217,7 @@ class _CastMaker:
         bare = replace(part.finishes, lights=Lights())
         # Nobody's slot for the screen: what casts is drawn in windows of its own.
         body = replace(part, finishes=bare, mount=None, opacity=1.0, cutout_id="")
-        if not self._is_opaque:
+        if not self._is_opaque or part.edge.soft is not None:
             return body
         body = replace(body, photo=None, paint=ColourPaint("#000000"), adjustments=AS_SHOT)
         region = part.region

@@ -40,7 +40,7 @@ def silhouette_terms(part: Part) -> Terms | None:
     region, edge, strokes = part.region, part.edge, part.finishes.strokes
     if region.is_hole:
         return None
-    if edge.mask is not None or not covers_shape(region, 0 if region.shape is None else content_reach(part)):
+    if edge.is_masked or not covers_shape(region, 0 if region.shape is None else content_reach(part)):
         return None
     if edge.feather > 0 and (strokes or edge.strength != 1 or edge.feather_side != "centred"):
         return None

@@ -19,6 +19,7 @@ from glasscap.core.raster.resample import Pyramid, Quality, sample, sample_for_s
 from glasscap.core.render.paint.adjust import adjusted
 from glasscap.core.render.paint.paints import PaintFrame, paint_bytes, paint_planes
 from glasscap.core.render.paint.photo_blur import PhotoBlur
+from glasscap.core.render.paint.soft_contour import pyramid_with_clean_rim
 from glasscap.core.render.plan.bounds import outline_box
 from glasscap.core.render.plan.part import Part
 
@@ -35,7 +36,7 @@ class PhotoPart:
     ) -> None:
         assert part.photo is not None
         self._part, self._window, self._quality, self._cache = part, window, quality, cache
-        self._pyramid = photos.pyramid(part.photo)
+        self._pyramid = pyramid_with_clean_rim(part, photos, window, quality, cache)
         self.is_opaque = self._pyramid.photo.is_opaque
         changes = part.adjustments
         self._is_changed = changes != AS_SHOT

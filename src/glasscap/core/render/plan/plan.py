@@ -23,7 +23,7 @@ from glasscap.core.document.model.job import (
 )
 from glasscap.core.document.model.paint import Paint, TexturePaint
 from glasscap.core.document.model.placement import ContentPlacement, ShapePlacement, whole_pixel_shift
-from glasscap.core.document.model.query import photo_of, photo_record
+from glasscap.core.document.model.query import has_soft_contour, photo_of, photo_record
 from glasscap.core.document.model.region import Region, cutout_region, filled_region, shape_polygons, sheet_region
 from glasscap.core.document.shapes.joint import joint_outline
 from glasscap.core.errors import ExportError
@@ -67,7 +67,12 @@ def _passes(group: Cutout) -> bool:
     has_mask = group.shape is not None and group.is_masked
     mount = group.finishes.mount
     is_mounted = mount is not None and mount.is_on and mount.opacity > 0
-    return not has_mask and not is_mounted and group.opacity == 1 and working(group.finishes) == NO_FINISHES
+    return (
+        not has_mask
+        and not is_mounted
+        and group.opacity == 1
+        and working(group.finishes, can_be_soft=False) == NO_FINISHES
+    )
 
 
 def _inside(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) -> tuple[Part, ...]:
@@ -79,7 +84,7 @@ def _group_part(job: Job, sheet: Sheet, group: Cutout, sheet_to_output: Affine) 
     inside = _inside(job, sheet, group, sheet_to_output)
     if not inside:
         return None
-    finishes = working(group.finishes, _longest(sheet, group))
+    finishes = working(group.finishes, _longest(sheet, group), can_be_soft=False)
     if group.shape is not None and group.is_masked:
         region = _masked_group(job, group, sheet_to_output)
     else:
@@ -142,7 +147,7 @@ def part_of(job: Job, sheet: Sheet, cutout: Cutout, sheet_to_output: Affine) -> 
         cutout.opacity,
         cutout.id,
         content.paint if isinstance(content, PaintContent) else None,
-        working(cutout.finishes, longest),
+        working(cutout.finishes, longest, can_be_soft=has_soft_contour(cutout)),
         working_adjustments(content.adjustments, longest) if isinstance(content, PhotoContent) else AS_SHOT,
         tuple(photo_record(job, key) for key in finish_pictures(cutout)),
         _mount_part(job, cutout, photo, sheet_to_output, longest),

@@ -13,7 +13,7 @@ from glasscap.core.raster.coverage import Coverage
 from glasscap.core.raster.gaussian import FAINTEST, SoftPlane
 from glasscap.core.raster.pixels import Plane
 from glasscap.core.raster.row_spans import RowSpans, no_spans
-from glasscap.core.render.paint.picture_mask import MaskPlane
+from glasscap.core.render.paint.masks import Masked
 
 # The integral of a Gaussian up to two sigma before its middle: (1 + erf(-sqrt 2)) / 2.
 TAIL = (1 + math.erf(-math.sqrt(2))) / 2
@@ -48,7 +48,7 @@ class Fading(Struct, frozen=True, eq=False):
     feather: Feather
     frame: Coverage | None
     outline: Coverage | None = None
-    mask: MaskPlane | None = None
+    mask: Masked | None = None
 
     @property
     def is_hole(self) -> bool:

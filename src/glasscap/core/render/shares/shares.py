@@ -20,7 +20,7 @@ from glasscap.core.raster.resample import Quality
 from glasscap.core.raster.scan import cover
 from glasscap.core.render.offsets.edges import Edges
 from glasscap.core.render.offsets.nested import NestedOutlines
-from glasscap.core.render.paint.picture_mask import MaskPlane
+from glasscap.core.render.paint.masks import mask_of
 from glasscap.core.render.paint.strokes import StrokeTexture
 from glasscap.core.render.plan.bands import OUTLINE, Band, OffsetKey, bands_of, turned_out
 from glasscap.core.render.plan.part import FLATNESS, Part, flatness
@@ -66,7 +66,7 @@ class Weights:
         self.is_sharp = not self.bands and edge.feather == 0 and edge.inset == 0 and edge.rough is None
         self._fades_as_one = edge.feathers_strokes and bool(self.bands)
         self._frame = None if self.is_sharp else self._end.coverage()
-        self._mask = None if edge.mask is None else MaskPlane(part, edge.mask, window, photos, quality, cache)
+        self._mask = mask_of(part, window, photos, quality, cache)
         self.shown_strokes = sorted({number for band in self.bands for number in band.strokes})
         self.textures = {
             n: StrokeTexture(part, s, self.edges)
