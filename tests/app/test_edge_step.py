@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 
 from glasscap.core.document.edits.items import set_keeps
 from glasscap.core.document.finishing.edits import add_light, add_stroke, change_edge
-from glasscap.core.document.model.finishes import NO_FINISHES, Finishes
+from glasscap.core.document.model.finishes import NO_FINISHES, Finishes, SoftContour
 from glasscap.editor.step_words import edge_words
 from glasscap.files.jobs import open_job
 from tests.app.conftest import Hand, drag_on, finished, finishes
@@ -223,3 +223,34 @@ def test_the_strip_follows_keys_wheel_and_other_steps(placed: Hand, steps) -> No
     zoom = strip.zoom
     strip.mouseDoubleClickEvent(None)
     assert strip.zoom == zoom
+
+
+def test_a_soft_contour_is_switched_on_widened_cleaned_and_undone(placed: Hand, steps) -> None:
+    steps.open_only("edge")
+    edge = steps.edge
+    assert not edge.band.isVisible()
+    edge.soft.click()
+    placed.settle()
+    soft = finishes(placed).edge.soft
+    # 4.5 % of the shape's side, as people say numbers.
+    assert (soft.width, soft.cleans_rim, soft.is_on) == (12, False, True)
+    placed.type(edge.band.field, "30")
+    edge.clean_rim.click()
+    placed.settle()
+    assert finishes(placed).edge.soft == SoftContour(30, cleans_rim=True)
+    assert edge_words(placed.item().finishes) == "Soft contour 30 px"
+    edge.soft.click()
+    placed.settle()
+    assert not finishes(placed).edge.soft.is_on
+    assert not edge.band.isVisible()
+    for _ in range(4):
+        placed.do("undo")
+    assert finishes(placed).edge.soft is None
+
+
+def test_what_cannot_have_a_soft_contour_does_not_offer_it(placed: Hand, steps) -> None:
+    steps.open_only("edge")
+    assert steps.edge.soft.isVisible()
+    steps.shape.keeps.buttons["outside"].click()
+    placed.settle()
+    assert not steps.edge.soft.isVisible()

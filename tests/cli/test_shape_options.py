@@ -7,9 +7,11 @@ import numpy as np
 import pytest
 
 from glasscap.cli.main import main
+from glasscap.core.formats.png import write_png
 from glasscap.core.formats.svg_shapes import svg_shapes
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.polygon import signed_area
+from tests.core.raster.known_mattes import known_matte
 from tests.samples import png_photo, read_pixels
 
 
@@ -109,3 +111,23 @@ def test_a_shape_is_written_and_read_again(tmp_path: Path, capsys) -> None:
     assert sum(len(c) // 3 for c in rounded.outline.contours) > 14
     assert signed_area(flatten(rounded.outline, tolerance=0.1)[0]) > 0
     assert main(["shape", "star", "-o", str(tmp_path / "star.png")]) == 2
+
+
+def test_around_an_object_with_a_soft_contour(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    truth = known_matte("hair")
+    path = tmp_path / "pot.png"
+    path.write_bytes(write_png(np.dstack([truth.rgb, np.full(truth.rgb.shape[:2], 255, np.uint8)])))
+    hard = _cut(str(path), tmp_path, "--around", "60,60,280,280")
+    assert (hard > 0.5).sum() == pytest.approx((truth.alpha > 0.5).sum(), rel=0.06)
+    soft = _cut(str(path), tmp_path, "--around", "60,60,280,280", "--soft", "48", "--clean-rim")
+    assert np.abs(soft - truth.alpha).mean() < np.abs(hard - truth.alpha).mean() / 2
+    for options, words in (
+        (["--around", "60,60,9,9", "--shape", "heart"], "exclude each other"),
+        (["--around", "60,60,9,9", "--box", "1,1,9,9"], "exclude each other"),
+        (["--clean-rim"], "there is no soft contour"),
+        (["--soft", "-3"], "Soft contour"),
+        (["--around", "900,900,20,20"], "no object stands out there"),
+    ):
+        assert main(["cut", str(path), "-o", str(tmp_path / "no.png"), *options]) == 1
+        assert words in capsys.readouterr().err
+    assert not (tmp_path / "no.png").exists()

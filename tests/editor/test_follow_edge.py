@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.model.query import find_item
 from glasscap.core.document.model.region import shape_polygons
+from glasscap.core.document.shapes import found_object
 from glasscap.core.document.shapes.points import nodes_on_sheet, set_nodes, set_smoothness
 from glasscap.core.errors import CancelledError, ShapeError
 from glasscap.core.geometry.polygon import signed_area
@@ -18,7 +19,6 @@ from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import LiveWire, Window, cut_object, window_around
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.work.ticket import Ticket
-from glasscap.editor.sketches import around_object as module
 from glasscap.editor.sketches import follow_edge as following
 from glasscap.editor.sketches.around_object import around_object
 from glasscap.editor.sketches.follow_edge import follow_edge
@@ -191,7 +191,7 @@ def test_leaving_stops_the_cut_and_a_new_stroke_replaces_it(monkeypatch) -> None
         seen.append(ticket)
         return cut_object(pixels, box, hints, ticket)
 
-    monkeypatch.setattr(module, "cut_object", watched)
+    monkeypatch.setattr(found_object, "cut_object", watched)
     hand = Hand(around_object(scene("shape", reach=6), _photo(SHAPES["ellipse"])))
     hand.send("press", 80, 60).send("move", 200, 150).send("release", 320, 240)
     assert "Escape gives it up" in hand.shown.words

@@ -13,6 +13,7 @@ import glasscap
 from glasscap.demo.job import demo_job
 from glasscap.files.jobs import save_job
 from glasscap.files.locks import JobHold
+from tests.core.raster.known_mattes import known_matte
 from tests.samples import noise_rgba, photo_job, png_photo
 
 
@@ -165,3 +166,27 @@ def test_importing_the_package_loads_next_to_nothing() -> None:
     assert "'cut'" in done.stdout
     with pytest.raises(AttributeError):
         glasscap.nothing_of_this_name  # noqa: B018
+
+
+def test_an_object_is_cut_around_with_its_own_matte() -> None:
+    truth = known_matte("hair")
+    picture = glasscap.cut(truth.rgb, around=(60, 60, 280, 280), soft=48, clean_rim=True, crop="sheet").array
+    mixed = (truth.alpha > 0.1) & (truth.alpha < 0.9)
+    assert np.abs(picture[..., 3] / 255 - truth.alpha).mean() < 0.01
+    shot = glasscap.cut(truth.rgb, around=(60, 60, 280, 280), soft=48, crop="sheet").array
+    seen = mixed & (picture[..., 3] > 60)
+    tints = [np.abs(p[..., :3] / 255 - truth.colours)[seen].mean() for p in (picture, shot)]
+    assert tints[0] < 0.7 * tints[1]
+    hard = glasscap.cut(truth.rgb, around=(60, 60, 280, 280), crop="sheet").array
+    errors = [np.abs(p[..., 3] / 255 - truth.alpha)[mixed].mean() for p in (picture, hard)]
+    assert errors[0] < errors[1] / 2
+
+
+def test_what_is_asked_twice_or_without_the_other_is_refused() -> None:
+    rgba = noise_rgba(60, 60)
+    with pytest.raises(glasscap.GlassCapError, match="clean_rim: there is no soft contour"):
+        glasscap.cut(rgba, clean_rim=True)
+    with pytest.raises(glasscap.GlassCapError, match="they exclude each other"):
+        glasscap.cut(rgba, box=(1, 1, 9, 9), around=(1, 1, 9, 9))
+    with pytest.raises(glasscap.GlassCapError, match="no object stands out"):
+        glasscap.cut(np.zeros((60, 60, 3), np.uint8), around=(500, 500, 20, 20))

@@ -48,6 +48,7 @@ def run(call: argparse.Namespace) -> None:
         name,
         shape=chosen_shape(call, facts.width, facts.height),
         box=call.box,
+        around=call.around,
         keeps="outside" if call.invert else "inside",
         pixel_limit=call.pixel_limit,
         look=Look(finishes_of(call), adjustments_of(call), opacity_of(call)),

@@ -22,6 +22,7 @@ from glasscap.core.document.model.finishes import (
     RoughKind,
     Shadow,
     Side,
+    SoftContour,
     Stroke,
 )
 from glasscap.core.document.model.paint import ColourPaint, read_colour
@@ -39,6 +40,8 @@ def add_finish_options(parser: argparse.ArgumentParser) -> None:
     add("--finishes", metavar="NAME", help="begin with a shipped set of finishes")
     add("--inset", metavar="N", help="move the edge inwards (negative: outwards), px")
     add("--feather", metavar="R[,inside|outside]", help="fade the edge over a radius, px")
+    add("--soft", metavar="WIDTH", help="a soft contour: the photo's own matte in a band along the edge, px")
+    add("--clean-rim", action="store_true", help="with --soft: the object's own colours at its rim")
     add("--strength", metavar="N", help="raise the feather's alpha to the power 1 to 8")
     add("--rough", metavar="KIND,AMOUNT[,SEED]", help="brushed, torn, deckled or stamped")
     add(
@@ -68,7 +71,7 @@ def finishes_of(call: argparse.Namespace) -> Finishes:
         "bevel": _option("--bevel", call.bevel, _bevel),
         **_glows(call.glow),
     }))  # fmt: skip
-    edge = _edge(start.edge, call)
+    edge = _with_clean_rim(_edge(start.edge, call), call)
     rest = _given({"strokes": strokes, "mount": _option("--mount", call.mount, _mount)})
     return replace(start, edge=edge, lights=lights, **rest)
 
@@ -179,6 +182,14 @@ def _edge(edge: Edge, call: argparse.Namespace) -> Edge:
     return edge
 
 
+def _with_clean_rim(edge: Edge, call: argparse.Namespace) -> Edge:
+    if not call.clean_rim:
+        return edge
+    if edge.soft is None:
+        raise CallError("--clean-rim", "there is no soft contour", "give --soft WIDTH too")
+    return replace(edge, soft=replace(edge.soft, cleans_rim=True))
+
+
 def _changed_edge(edge: Edge, changes_of: Callable[[str], dict[str, Any]], text: str) -> Edge:
     return replace(edge, **changes_of("0" if text.strip().lower() == "none" else text))
 
@@ -191,6 +202,7 @@ def _feather_changes(text: str) -> dict[str, Any]:
 _EDGE_OPTIONS: dict[str, Callable[[str], dict[str, Any]]] = {
     "inset": lambda text: {"inset": _number(text)},
     "feather": _feather_changes,
+    "soft": lambda text: {"soft": SoftContour(_number(text)) if _number(text) else None},
     "strength": lambda text: {"strength": _number(text) or 1.0},
     "rough": lambda text: {"rough": None if text == "0" else _rough(text)},
 }

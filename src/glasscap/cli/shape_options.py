@@ -34,6 +34,7 @@ def add_shape_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--tracking", type=options.number, metavar="N", help="in thousandths of the size")
     parser.add_argument("--line", type=options.positive, metavar="N", help="line spacing in sizes")
     parser.add_argument("--round", type=options.number, metavar="N", help="radius of every corner, px")
+    parser.add_argument("--around", type=options.box, metavar="X,Y,W,H", help="the object within a rough box, px")
     parser.add_argument("--rim", nargs="+", metavar="X,Y", type=options.place, help="a circle through rim points")
     parser.add_argument(
         "--rim-ellipse", nargs="+", metavar="X,Y", type=options.place, help="an ellipse near them"
@@ -47,7 +48,7 @@ def chosen_shape(call: argparse.Namespace, width: int, height: int) -> tuple[Sha
     """
     given = [
         k
-        for k in ("shape", "shape_file", "shape_path", "letters", "rim", "rim_ellipse")
+        for k in ("shape", "shape_file", "shape_path", "letters", "around", "rim", "rim_ellipse")
         if getattr(call, k) is not None
     ]
     if len(given) > 1:
@@ -68,6 +69,11 @@ def _check_company(call: argparse.Namespace, kind: str) -> None:
 
 
 def _made(call: argparse.Namespace, kind: str, width: int, height: int) -> tuple[Shape, ShapePlacement | None]:
+    if kind == "around":
+        if call.box is not None:
+            raise CallError("--around and --box", "they exclude each other", "give one of them")
+        # The photo decides: see `job_for`.
+        return library_shape("circle"), None
     if kind == "shape":
         try:
             find_shape(call.shape or "circle")

@@ -68,6 +68,8 @@ _CONTROL_WORDS: Mapping[str, str] = {
     "stroke": "border outline frame line",
     "feather": "soft blur fade vignette",
     "corner": "round corners radius",
+    "soft": "hair fur matte matting fuzzy glass",
+    "clean": "fringe halo spill",
     "rough": "torn ragged",
     "shadow": "drop depth",
     "light": "glow",

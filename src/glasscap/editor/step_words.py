@@ -55,6 +55,8 @@ def edge_words(finishes: Finishes) -> str:
         parts.append(f"{'In' if edge.inset > 0 else 'Out'} {format_number(abs(edge.inset))}")
     if edge.feather:
         parts.append(f"Feather {format_number(edge.feather)} px")
+    if edge.soft is not None and edge.soft.is_on:
+        parts.append(f"Soft contour {format_number(edge.soft.width)} px")
     if edge.rough is not None and edge.rough.is_on:
         parts.append(edge.rough.kind.capitalize())
     if edge.mask is not None and edge.mask.is_on:

@@ -11,6 +11,7 @@ from glasscap.core.document.model.finishes import AS_SHOT, NO_FINISHES, Adjustme
 from glasscap.core.document.model.job import Job, PhotoContent
 from glasscap.core.document.model.paint import Paint
 from glasscap.core.document.model.placement import ShapePlacement
+from glasscap.core.document.shapes.found_object import object_shape
 from glasscap.core.errors import CallError
 from glasscap.core.formats.photo_header import DEFAULT_PIXEL_LIMIT
 from glasscap.core.photos.store import PhotoStore
@@ -39,6 +40,7 @@ def job_for(
     *,
     shape: str | PlacedShape = "circle",
     box: Box | None = None,
+    around: Box | None = None,
     params: Mapping[str, float] | None = None,
     keeps: Keeps = "inside",
     pixel_limit: int = DEFAULT_PIXEL_LIMIT,
@@ -47,17 +49,23 @@ def job_for(
     """Return a job of one sheet, the photo's own pixel frame, with one cutout.
 
     `shape` is a name of the library, or any shape with its placement (None: the largest centred fit). `box` is
-    (x, y, width, height) in px; without it a shape of the library is the largest centred fit. Raises
-    PhotoError, ShapeError, PlacementError.
+    (x, y, width, height) in px; without it a shape of the library is the largest centred fit. `around` is such a
+    box around an object, whose outline is the shape instead. Raises PhotoError, ShapeError, PlacementError.
     """
     found = photo_from_bytes(data, name, pixel_limit=pixel_limit)
     job = job_of_photos([found.record])
-    sheet = job.sheets[0]
+    sheet, store = job.sheets[0], new_store(for_screen=False)
+    store.add(data, found.record.sha256)
     placed, placement = (
         (library_shape(shape, "inside", **(params or {})), None) if isinstance(shape, str) else shape
     )
     width, height = found.record.width, found.record.height
-    if box is not None:
+    if around is not None and box is not None:
+        raise CallError("box and around", "they exclude each other", "give one of them")
+    if around is not None:
+        x, y, across, down = around
+        placed, placement = object_shape(store.pyramid(found.record).photo.rgba, (x, y, x + across, y + down))
+    elif box is not None:
         placement = _placement_in(box, placed)
     elif placement is None:
         placement = largest_centred(placed, width, height, width / 2, height / 2)
@@ -70,8 +78,6 @@ def job_for(
         opacity=look.opacity,
         finishes=look.finishes,
     )
-    store = new_store(for_screen=False)
-    store.add(data, found.record.sha256)
     return replace(job, sheets=(replace(sheet, items=(cutout,)),)), store
 
 

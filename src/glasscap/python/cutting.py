@@ -12,6 +12,7 @@ from glasscap.core.document.model.finishes import (
     Finishes,
     Lights,
     Shadow,
+    SoftContour,
     Stroke,
 )
 from glasscap.core.document.model.paint import ColourPaint, Paint
@@ -34,12 +35,15 @@ def cut(
     *,
     shape: str | PlacedShape = "circle",
     box: Box | None = None,
+    around: Box | None = None,
     params: Mapping[str, float] | None = None,
     keeps: Keeps = "inside",
     stroke: AnyStroke | Sequence[AnyStroke] | None = None,
     shadow: AnyShadow | Sequence[Shadow] | None = None,
     feather: float = 0.0,
     inset: float = 0.0,
+    soft: float = 0.0,
+    clean_rim: bool = False,
     finishes: Finishes | None = None,
     adjustments: Adjustments = AS_SHOT,
     opacity: float = 1.0,
@@ -58,6 +62,8 @@ def cut(
         A name of the library, or any shape with its placement (None for the largest centred fit).
     box
         (x, y, width, height) of the shape; without it a shape of the library is the largest centred fit.
+    around
+        (x, y, width, height) of a rough box around an object, whose outline is the shape.
     params
         Numbers of the shape by name, such as ``{"points": 7}`` of a star.
     keeps
@@ -68,8 +74,11 @@ def cut(
         ``Shadow(...)``, several, or True for the usual one.
     feather, inset
         Softness of the edge, and how far it is moved inwards.
+    soft, clean_rim
+        Width of the band in which the photo's own matte is the edge, for hair, fur, glass; whether its colours
+        are cleaned of what shines through.
     finishes
-        All finishes at once, instead of the four above.
+        All finishes at once, instead of the six above.
     background
         What lies behind it all: a colour such as "#f4e9d8", or a paint.
     crop
@@ -84,13 +93,21 @@ def cut(
     """
     data, name = bytes_of(photo)
     look = Look(
-        _finishes(finishes, stroke, shadow, feather, inset),
+        _finishes(finishes, stroke, shadow, Edge(inset=inset, feather=feather, soft=_soft(soft, clean_rim))),
         adjustments,
         opacity,
         ColourPaint(background) if isinstance(background, str) else background,
     )
     job, store = job_for(
-        data, name, shape=shape, box=box, params=params, keeps=keeps, pixel_limit=pixel_limit, look=look
+        data,
+        name,
+        shape=shape,
+        box=box,
+        around=around,
+        params=params,
+        keeps=keeps,
+        pixel_limit=pixel_limit,
+        look=look,
     )
     sheet, cache = job.sheets[0], new_cache()
     plan = plan_cutout(job, sheet, sheet.items[0], crop=crop, scale=scale)
@@ -99,13 +116,19 @@ def cut(
     return FinishedPicture(render(plan, store, cache))
 
 
-def _finishes(finishes: Finishes | None, stroke: Any, shadow: Any, feather: float, inset: float) -> Finishes:
+def _soft(width: float, clean_rim: bool) -> SoftContour | None:
+    if clean_rim and not width:
+        raise CallError("clean_rim", "there is no soft contour", "give soft, a width in px, too")
+    return SoftContour(width, cleans_rim=clean_rim) if width else None
+
+
+def _finishes(finishes: Finishes | None, stroke: Any, shadow: Any, edge: Edge) -> Finishes:
     if finishes is not None:
-        if stroke is not None or shadow is not None or feather or inset:
-            remedy = "give either finishes, or stroke, shadow, feather, inset"
+        if stroke is not None or shadow is not None or edge != Edge():
+            remedy = "give either finishes, or stroke, shadow, feather, inset, soft"
             raise CallError("finishes", "they are given twice", remedy)
         return finishes
-    made = Finishes(edge=Edge(feather=feather, inset=inset), strokes=_strokes(stroke))
+    made = Finishes(edge=edge, strokes=_strokes(stroke))
     return replace(made, lights=Lights(shadows=_shadows(shadow)))
 
 

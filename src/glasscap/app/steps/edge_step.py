@@ -16,9 +16,15 @@ from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pictogram import picture_choice
 from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.app.widgets.wheel import DropDown
-from glasscap.core.document.finishing.edits import change_edge, set_picture_mask
-from glasscap.core.document.finishing.fields import EdgeFields, PictureMaskFields, RoughFields, one_field
-from glasscap.core.document.finishing.first_numbers import first_rough
+from glasscap.core.document.finishing.edits import change_edge, change_soft, set_picture_mask
+from glasscap.core.document.finishing.fields import (
+    EdgeFields,
+    PictureMaskFields,
+    RoughFields,
+    SoftFields,
+    one_field,
+)
+from glasscap.core.document.finishing.first_numbers import first_rough, first_soft
 from glasscap.core.document.model.finishes import (
     FARTHEST_MASK,
     LARGEST_MASK,
@@ -27,9 +33,10 @@ from glasscap.core.document.model.finishes import (
     Edge,
     PictureMask,
     Rough,
+    SoftContour,
 )
 from glasscap.core.document.model.job import Item, Job
-from glasscap.core.document.model.query import find_item, photo_record
+from glasscap.core.document.model.query import find_item, has_soft_contour, photo_record
 from glasscap.editor.tools.aim import PLACING_MASK
 
 _KINDS = (("brushed", "Brushed"), ("torn", "Torn"), ("deckled", "Deckled"), ("stamped", "Stamped"))
@@ -73,9 +80,26 @@ class EdgeStep(StepBody):
         )
         self.strokes_too = CheckBox("Feather strokes too")
         self.strokes_too.clicked.connect(lambda on: self._set("Feather the strokes", feathers_strokes=on))
+        self._make_soft()
         self._make_rough()
         self._make_mask()
         self._lay_out()
+
+    def _make_soft(self) -> None:
+        self.soft = CheckBox("Soft contour")
+        self.soft.setToolTip("Hair, fur, glass: the photo's own colours decide in a band along the edge")
+        self.soft.clicked.connect(self._on_soft_clicked)
+        self.band = self._slider(
+            NumberSpec("Band", "px", 0, LONGEST),
+            (0, 120),
+            lambda value: _soft(width=value, is_on=True),
+            step="Widen the soft contour",
+            reset_to=24.0,
+            offered_as=lambda: "soft width",
+        )
+        self.clean_rim = CheckBox("Clean the rim's colours")
+        self.clean_rim.setToolTip("The object's own colours, without those of what lies behind it")
+        self.clean_rim.clicked.connect(lambda on: self._edit("Clean the rim", _soft(cleans_rim=on)))
 
     def _make_rough(self) -> None:
         self.rough = CheckBox("Rough edge")
@@ -178,8 +202,8 @@ class EdgeStep(StepBody):
         )
         rows = (
             self.strip, self.is_on, self.inset, self._join_row, self.feather, self._side_row, self.strength,
-            self.strokes_too, self.rough, self._kind_row, self.amount, self.scale, self.seed, self.mask_button,
-            *self._mask_rows,
+            self.strokes_too, self.soft, self.band, self.clean_rim, self.rough, self._kind_row, self.amount,
+            self.scale, self.seed, self.mask_button, *self._mask_rows,
         )  # fmt: skip
         for row in rows:
             column.addWidget(row)
@@ -199,6 +223,7 @@ class EdgeStep(StepBody):
         self.strokes_too.setChecked(edge.feathers_strokes)
         for widget in (self._side_row, self.strength, self.strokes_too):
             widget.setVisible(edge.feather > 0)
+        self._show_soft(item)
         self.rough.setChecked(rough.is_on)
         self.kind.setCurrentIndex(self.kind.findData(rough.kind))
         self.amount.show_value(rough.amount)
@@ -207,6 +232,16 @@ class EdgeStep(StepBody):
         for widget in (self._kind_row, self.amount, self.scale, self.seed):
             widget.setVisible(rough.is_on)
         self._show_mask(edge, job)
+
+    def _show_soft(self, item: Item) -> None:
+        soft = item.finishes.edge.soft or SoftContour(is_on=False)
+        can_be = has_soft_contour(item)
+        self.soft.setVisible(can_be)
+        self.soft.setChecked(soft.is_on)
+        for widget in (self.band, self.clean_rim):
+            widget.setVisible(can_be and soft.is_on)
+        self.band.show_value(soft.width)
+        self.clean_rim.setChecked(soft.cleans_rim)
 
     def _show_mask(self, edge: Edge, job: Job) -> None:
         mask = edge.mask
@@ -244,6 +279,16 @@ class EdgeStep(StepBody):
                 lambda job, photo: set_picture_mask(job, item.id, photo),
             )
 
+    def _on_soft_clicked(self, is_on: bool) -> None:
+        item = self._session.item
+        if item is None:
+            return
+        if item.finishes.edge.soft is not None or not is_on:
+            self._edit("Soft contour" if is_on else "Plain contour", _soft(is_on=is_on))
+            return
+        first = first_soft(self._session.job, item.id, self._session.given)
+        self._edit("Soft contour", _soft(width=first.width, is_on=True))
+
     def _on_rough_clicked(self, is_on: bool) -> None:
         item = self._session.item
         if item is None:
@@ -264,6 +309,10 @@ def _edge(name: str) -> Callable[[float], ItemEdit]:
         return lambda job, key: change_edge(job, key, **fields)
 
     return given
+
+
+def _soft(**fields: Unpack[SoftFields]) -> ItemEdit:
+    return lambda job, key: change_soft(job, key, **fields)
 
 
 def _rough(name: str) -> Callable[[Any], ItemEdit]:

@@ -5,13 +5,11 @@ IEEE TPAMI 30 (2), 2008) at a working size, and brought to the photo's own by th
 (He, Sun, Tang, "Guided Image Filtering", IEEE TPAMI 35 (6), 2013; He, Sun, "Fast Guided Filter", 2015).
 """
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from scipy import sparse
-from scipy.sparse.linalg import splu
 
 from glasscap.core.raster.pixels import Bytes, Plane
 
@@ -23,6 +21,10 @@ _SIDE = 3
 _COUNT = _SIDE * _SIDE
 # A tiny pull towards the middle keeps pixels without any neighbour that is known from having no solution.
 _PULL = 1e-9
+
+
+if TYPE_CHECKING:
+    from scipy import sparse
 
 
 def closed_form(rgb: Bytes, trimap: Bytes) -> Plane:
@@ -43,6 +45,10 @@ def closed_form(rgb: Bytes, trimap: Bytes) -> Plane:
     count = int(is_open.sum())
     if count == 0 or min(trimap.shape) < _SIDE:
         return alpha
+    # Half a second to load, and seldom needed.
+    from scipy import sparse
+    from scipy.sparse.linalg import splu
+
     laplacian, pixels = _laplacian(rgb, is_open)
     if laplacian is None:
         return alpha
@@ -59,6 +65,8 @@ def closed_form(rgb: Bytes, trimap: Bytes) -> Plane:
 def _laplacian(rgb: Bytes, is_open: NDArray[np.bool_]) -> "tuple[sparse.csr_matrix | None, NDArray[np.int64]]":
     """Return the matting Laplacian over all windows that hold an open pixel, and the pixels it is about."""
     width = is_open.shape[1]
+    from scipy import sparse
+
     near = cv2.dilate(is_open.astype(np.uint8), np.ones((_SIDE, _SIDE), np.uint8)).astype(bool)
     near[[0, -1], :] = False
     near[:, [0, -1]] = False

@@ -8,15 +8,14 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model.history import History
-from glasscap.core.document.shapes.points import followed_shape
+from glasscap.core.document.shapes.found_object import FoundObject, RoughBox, find_object
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten
-from glasscap.core.geometry.outline import Outline, Points, transform
+from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.types import Affine
-from glasscap.core.raster.live_wire import Hint, cut_object
+from glasscap.core.raster.live_wire import Hint
 from glasscap.core.raster.pixels import Bytes
 from glasscap.core.shapes.kinds import Shape
-from glasscap.core.shapes.traced import level_lines, trace_mask
 from glasscap.core.work.threads import workers
 from glasscap.core.work.ticket import Ticket
 from glasscap.editor.sketches.follow_edge import photo_to_sheet
@@ -24,10 +23,9 @@ from glasscap.editor.sketches.sketch import Sketch, SketchEvent, SketchKind, Ske
 from glasscap.editor.tools.pointer import Scene
 
 # The brush's radius in px of the screen, whatever the zoom.
-_SMOOTHNESS, _BRUSH, _LEAST = 1.3, 9.0, 8.0
+_BRUSH, _LEAST = 9.0, 8.0
 _BEGIN = "Drag a rough box around the object"
 _CORRECT = "Stroke over what is missing · right button over what is too much · Enter takes it"
-Found = tuple[Outline, tuple[Points, ...], float]
 
 
 def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
@@ -47,9 +45,9 @@ def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
 class _Cut(Struct, frozen=True, eq=False):
     """A drawing so far, in photo px: the box, the strokes, and the contour they gave."""
 
-    box: tuple[float, float, float, float] | None = None
+    box: RoughBox | None = None
     hints: tuple[Hint, ...] = ()
-    found: Found | None = None
+    found: FoundObject | None = None
 
 
 # The drawing behind each shape, the newest last: it is taken up again while the shape is as it was made.
@@ -69,7 +67,7 @@ class _Work:
     def __init__(self, pixels: Bytes, begun: "_Cut | None") -> None:
         self._pixels = pixels
         self._pool = workers("cut")
-        self._future: Future[Found | None] | None = None
+        self._future: Future[FoundObject | None] | None = None
         self._next: _Cut | None = None
         self._ticket = Ticket()
         self._done: History[_Cut] = History((_Cut(),))
@@ -149,7 +147,7 @@ class _Work:
         self._ticket.stop.set()
         self._ticket, self._next = Ticket(), cut
         assert cut.box is not None
-        self._future = self._pool.submit(_cut, self._pixels, cut.box, cut.hints, self._ticket)
+        self._future = self._pool.submit(find_object, self._pixels, cut.box, cut.hints, self._ticket)
 
     def stop(self) -> None:
         """Give up what goes on, without waiting for it."""
@@ -164,9 +162,7 @@ def _around(scene: Scene, work: _Work, to_sheet: Affine) -> Sketch:
         at = to_photo.apply(event.x, event.y)
         _do(work, event, at, _BRUSH * event.px / scale)
         if event.kind == "enter" and not work.is_waiting and work.cut.found is not None:
-            _, ways, tolerance = work.cut.found
-            placed = tuple(transform(w, to_sheet) for w in ways)
-            shape, placement = followed_shape(placed, tolerance * scale, made_by="Cut-out object")
+            shape, placement = work.cut.found.shape(to_sheet)
             _remember(shape, work.cut)
             return finished(scene, "Around this object", shape, placement)
         event = yield _shown(to_sheet, work, at, _BRUSH * event.px)
@@ -187,23 +183,9 @@ def _do(work: _Work, event: SketchEvent, at: tuple[float, float], radius: float)
         work.choice = event.kind
 
 
-def _box(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float, float, float] | None:
+def _box(one: tuple[float, float], other: tuple[float, float]) -> RoughBox | None:
     box = _rough(one, other)
     return box if box[2] - box[0] >= _LEAST and box[3] - box[1] >= _LEAST else None
-
-
-def _cut(
-    pixels: Bytes, box: tuple[float, float, float, float], hints: tuple[Hint, ...], ticket: Ticket
-) -> Found | None:
-    """Return the object's outline and its level lines in photo px with the tolerance there, None for nothing."""
-    window, mask = cut_object(pixels, box, hints, ticket)
-    to_photo = Affine.translation(window.x, window.y).after(Affine.scaling(1 / window.scale))
-    try:
-        outline = trace_mask(mask, smoothness=_SMOOTHNESS).transformed(to_photo)
-    except ShapeError:
-        return None
-    ways = tuple(transform(line, to_photo) for line in level_lines(mask))
-    return outline, ways, _SMOOTHNESS / window.scale
 
 
 def _shown(to_sheet: Affine, work: _Work, at: tuple[float, float], brush: float) -> SketchShown:
@@ -211,7 +193,7 @@ def _shown(to_sheet: Affine, work: _Work, at: tuple[float, float], brush: float)
     lines: tuple[Points, ...] = ()
     loose: list[Points] = []
     if drawn.found is not None:
-        flat = flatten(drawn.found[0].transformed(to_sheet), tolerance=0.2)
+        flat = flatten(drawn.found.outline.transformed(to_sheet), tolerance=0.2)
         lines = tuple(np.concatenate([p, p[:1]]) for p in flat)
     if drawn.box is None and work.start is not None:
         loose.append(transform(_corners(_rough(work.start, at)), to_sheet))
@@ -236,11 +218,11 @@ def _shown(to_sheet: Affine, work: _Work, at: tuple[float, float], brush: float)
     )
 
 
-def _rough(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float, float, float]:
+def _rough(one: tuple[float, float], other: tuple[float, float]) -> RoughBox:
     return min(one[0], other[0]), min(one[1], other[1]), max(one[0], other[0]), max(one[1], other[1])
 
 
-def _corners(box: tuple[float, float, float, float]) -> Points:
+def _corners(box: RoughBox) -> Points:
     x0, y0, x1, y1 = box
     return np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1), (x0, y0)], np.float64)
 

@@ -11,6 +11,7 @@ from glasscap.core.document.finishing.fields import (
     EdgeFields,
     LightFields,
     MountFields,
+    SoftFields,
     StrokeFields,
 )
 from glasscap.core.document.model.backdrop import Backdrop
@@ -24,11 +25,12 @@ from glasscap.core.document.model.finishes import (
     Mount,
     PictureMask,
     Shadow,
+    SoftContour,
     Stroke,
 )
 from glasscap.core.document.model.job import Cutout, FinishSet, Job, PaintContent, PhotoContent, PhotoRecord
 from glasscap.core.document.model.paint import Paint, check_number
-from glasscap.core.document.model.query import find_item
+from glasscap.core.document.model.query import find_item, has_soft_contour
 from glasscap.core.errors import FinishError
 
 T = TypeVar("T")
@@ -56,6 +58,18 @@ def set_finishes(job: Job, item_ids: Iterable[str], finishes: Finishes) -> Job:
 def change_edge(job: Job, item_id: str, **fields: Unpack[EdgeFields]) -> Job:
     """Change fields of the edge. Raises FinishError."""
     return change_finishes(job, item_id, lambda f: replace(f, edge=replace(f.edge, **fields)))
+
+
+def change_soft(job: Job, item_id: str, **fields: Unpack[SoftFields]) -> Job:
+    """Change fields of the soft contour, which is made if there is none. Raises FinishError."""
+    if not has_soft_contour(find_item(job, item_id)):
+        name = find_item(job, item_id).name
+        raise FinishError(name, "only a photo within a shape has a soft contour", "give it a photo and a shape")
+
+    def change(edge: Edge) -> Edge:
+        return replace(edge, is_on=True, soft=replace(edge.soft or SoftContour(), **fields))
+
+    return change_finishes(job, item_id, lambda f: replace(f, edge=change(f.edge)))
 
 
 def set_picture_mask(job: Job, item_id: str, photo: PhotoRecord) -> Job:

@@ -3,6 +3,7 @@
 from typing import TypedDict, TypeVar, cast
 
 from glasscap.core.document.model.finishes import (
+    BandStroke,
     BevelSide,
     Cap,
     FeatherSide,
@@ -13,6 +14,7 @@ from glasscap.core.document.model.finishes import (
     RoughKind,
     Shadow,
     Side,
+    SoftContour,
     Stroke,
     StrokeTexture,
 )
@@ -55,6 +57,16 @@ class EdgeFields(TypedDict, total=False):
     feathers_strokes: bool
     rough: Rough | None
     mask: PictureMask | None
+    soft: SoftContour | None
+    is_on: bool
+
+
+class SoftFields(TypedDict, total=False):
+    """Fields of `SoftContour`."""
+
+    width: float
+    strokes: tuple[BandStroke, ...]
+    cleans_rim: bool
     is_on: bool
 
 

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from glasscap.core.document.finishing.edits import SINGLE_LIGHTS, Light
 from glasscap.core.document.model.boxes import item_box
-from glasscap.core.document.model.finishes import Mount, Rough, Shadow, Stroke
+from glasscap.core.document.model.finishes import Mount, Rough, Shadow, SoftContour, Stroke
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.query import find_item
 
@@ -26,6 +26,7 @@ _SHARES: Mapping[str, Mapping[str, float]] = {
     "inner_glow": {"blur": 0.034},
     "bevel": {"width": 0.019, "softness": 0.0075},
     "mount": dict.fromkeys(("top", "right", "bottom", "left"), 0.045),
+    "soft": {"width": 0.045},
     "rough": {"amount": 0.011, "scale": 0.045},
 }
 # The side of a cutout of which nothing is known.
@@ -74,6 +75,11 @@ def first_rough(job: Job, item_id: str, given: Mapping[str, float]) -> Rough:
     """Return a rough edge to begin with."""
     made: Rough = replace(Rough(), **first_numbers("rough", shorter_side(job, item_id), given))
     return made
+
+
+def first_soft(job: Job, item_id: str, given: Mapping[str, float]) -> SoftContour:
+    """Return a soft contour to begin with."""
+    return SoftContour(first_numbers("soft", shorter_side(job, item_id), given)["width"])
 
 
 def shorter_side(job: Job, item_id: str) -> float:
