@@ -128,6 +128,6 @@ def test_around_an_object_with_a_soft_contour(tmp_path: Path, capsys: pytest.Cap
         (["--soft", "-3"], "Soft contour"),
         (["--around", "900,900,20,20"], "no object stands out there"),
     ):
-        assert main(["cut", str(path), "-o", str(tmp_path / "no.png"), *options]) == 1
+        assert main(["cut", str(path), "-o", str(tmp_path / "no.png"), *options]) != 0
         assert words in capsys.readouterr().err
     assert not (tmp_path / "no.png").exists()
