@@ -254,3 +254,29 @@ def test_what_cannot_have_a_soft_contour_does_not_offer_it(placed: Hand, steps) 
     steps.shape.keeps.buttons["outside"].click()
     placed.settle()
     assert not steps.edge.soft.isVisible()
+
+
+def test_the_band_is_painted_on_the_bench_evened_and_left_by_escape(placed: Hand, steps) -> None:
+    steps.open_only("edge")
+    steps.edge.soft.click()
+    placed.settle()
+    steps.edge.wider.click()
+    placed.settle()
+    assert "beyond the band" in placed.bench.words
+    shape = placed.item().shape_placement
+    placed.drag((shape.x + shape.width / 2, shape.y), (shape.x + shape.width / 2 + 4, shape.y + 30))
+    (stroke,) = finishes(placed).edge.soft.strokes
+    assert stroke.is_wider
+    steps.edge.narrower.click()
+    assert not steps.edge.wider.isChecked()
+    placed.drag((shape.x - shape.width / 2, shape.y), (shape.x - shape.width / 2, shape.y + 30))
+    assert [s.is_wider for s in finishes(placed).edge.soft.strokes] == [True, False]
+    placed.do("undo")
+    assert len(finishes(placed).edge.soft.strokes) == 1
+    placed.key(Qt.Key.Key_Escape)
+    assert placed.session.aim is None
+    placed.settle()
+    steps.edge.even.click()
+    placed.settle()
+    assert finishes(placed).edge.soft.strokes == ()
+    assert not steps.edge.even.isVisible()

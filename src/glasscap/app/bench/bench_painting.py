@@ -21,7 +21,7 @@ from glasscap.core.document.model.query import find_item, has_item
 from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
 from glasscap.editor.handles import contents_frame
-from glasscap.editor.tools.aim import PLACING_MASK
+from glasscap.editor.tools.aim import NARROWING_BAND
 
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
@@ -190,7 +190,7 @@ class BenchPainting:
     def _paint_handles(self, painter: QPainter) -> None:
         """Paint the handles of what is selected, and the frame round several."""
         session, driver, to_view = self._session, self._driver, self._bench.to_view
-        if self._is_drawing or not session.selected or session.aim is PLACING_MASK:
+        if self._is_drawing or not session.selected or session.aim is not None:
             return
         handles, frame = driver.handles(), driver.frame()
         if frame is not None and len(session.chosen_ids) > 1:
@@ -209,11 +209,18 @@ class BenchPainting:
             points_overlay.draw_band(painter, shown.band, to_view)
 
     def _paint_sketch(self, painter: QPainter, to_view: Affine) -> None:
-        sketched = self._driver.sketching.shown
+        sketched, zoom = self._driver.sketching.shown, abs(to_view.determinant) ** 0.5
         if sketched is not None:
             points_overlay.draw_sketch(painter, sketched, to_view)
-            if self._bench.underMouse():
-                points_overlay.draw_brush(painter, sketched, QPointF(*self._driver.at), to_view)
+            self._paint_brush(painter, sketched.brush * zoom, takes_away=sketched.choice == "take")
+        aim = self._session.aim
+        if aim is not None:
+            reach = self._driver.pointer_reach * zoom
+            self._paint_brush(painter, aim.brush * reach, takes_away=aim is NARROWING_BAND)
+
+    def _paint_brush(self, painter: QPainter, radius: float, *, takes_away: bool) -> None:
+        if self._bench.underMouse():
+            points_overlay.draw_brush(painter, radius, QPointF(*self._driver.at), takes_away=takes_away)
 
     def _paint_magnifier(self, painter: QPainter, shown: BenchFrame | None) -> None:
         """Show what lies under the pointer enlarged, while points are set or moved."""

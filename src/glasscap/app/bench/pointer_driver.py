@@ -93,6 +93,11 @@ class PointerDriver:
             return ()
         return form_handles(item, self._reach(_ROUND_REACH))
 
+    @property
+    def pointer_reach(self) -> float:
+        """The snapping distance in sheet px, as tools get it."""
+        return self._reach(_SNAP_REACH)
+
     def _reach(self, view_px: float) -> float:
         return view_px * self._bench.ratio / self._bench.viewport.zoom
 
@@ -235,6 +240,9 @@ class PointerDriver:
             self._send(self._pointer(event))
         elif not event.buttons():
             self._show_cursor(self._pointer(event))
+            if self._session.aim is not None and self._session.aim.brush:
+                # The ring goes with the pointer.
+                self._bench.update()
 
     def release(self, event: QMouseEvent) -> None:
         """End the drag as one step."""
@@ -367,7 +375,7 @@ class PointerDriver:
 
     def _scene(self) -> Scene:
         session = self._session
-        reach = self._reach(_SNAP_REACH)
+        reach = self.pointer_reach
         self._scene_of = session.committed
         self._scene_job = session.focus(self._scene_of)
         chosen = session.chosen_ids

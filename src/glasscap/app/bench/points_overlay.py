@@ -63,14 +63,13 @@ def draw_band(painter: QPainter, band: tuple[float, float, float, float], to_vie
     draw_line(painter, path, LINE_TEAL, is_dashed=True)
 
 
-def draw_brush(painter: QPainter, shown: SketchShown, at: QPointF, to_view: Affine) -> None:
-    """Draw the ring of the brush around the pointer, as wide as what a stroke paints."""
-    if shown.brush > 0:
-        radius = shown.brush * abs(to_view.determinant) ** 0.5
+def draw_brush(painter: QPainter, radius: float, at: QPointF, *, takes_away: bool) -> None:
+    """Draw the ring of the brush around the pointer, as wide (view px) as what a stroke paints."""
+    if radius > 0:
         ring = QPainterPath()
         ring.addEllipse(at, radius, radius)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        draw_line(painter, ring, LINE_AMBER if shown.choice == "take" else LINE_TEAL)
+        draw_line(painter, ring, LINE_AMBER if takes_away else LINE_TEAL)
 
 
 def draw_sketch(painter: QPainter, shown: SketchShown, to_view: Affine) -> None:

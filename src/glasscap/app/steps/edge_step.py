@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any, Unpack
 
 from msgspec.structs import replace
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
@@ -37,7 +37,7 @@ from glasscap.core.document.model.finishes import (
 )
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.query import find_item, has_soft_contour, photo_record
-from glasscap.editor.tools.aim import PLACING_MASK
+from glasscap.editor.tools.aim import NARROWING_BAND, PLACING_MASK, WIDENING_BAND, Aim
 
 _KINDS = (("brushed", "Brushed"), ("torn", "Torn"), ("deckled", "Deckled"), ("stamped", "Stamped"))
 JOINS = (("mitre", "Pointed corners"), ("round", "Round corners"), ("bevel", "Cut corners"))
@@ -97,6 +97,16 @@ class EdgeStep(StepBody):
             reset_to=24.0,
             offered_as=lambda: "soft width",
         )
+        self.wider = push("Widen", lambda: self._on_band_clicked(WIDENING_BAND, self.wider))
+        self.wider.setToolTip("Stroke on the bench where hair or glass goes beyond the band")
+        self.narrower = push("Narrow", lambda: self._on_band_clicked(NARROWING_BAND, self.narrower))
+        self.narrower.setToolTip("Stroke on the bench where the edge is sharp")
+        for button in (self.wider, self.narrower):
+            button.setCheckable(True)
+            button.setProperty("tight", True)
+            button.setAccessibleName(f"{button.text()} the band by a brush")
+        self.even = push("Even again", lambda: self._edit("Even the band", _soft(strokes=())))
+        self.even.setProperty("tight", True)
         self.clean_rim = CheckBox("Clean the rim's colours")
         self.clean_rim.setToolTip("The object's own colours, without those of what lies behind it")
         self.clean_rim.clicked.connect(lambda on: self._edit("Clean the rim", _soft(cleans_rim=on)))
@@ -187,6 +197,7 @@ class EdgeStep(StepBody):
         column = body_column(self)
         self._side_row = named_row("Lies", self.side, width=34)
         self._join_row = named_row("Corners", self.joins)
+        self._brush_row = named_row("Brush", self.wider, self.narrower, self.even)
         self._kind_row = named_row("Kind", self.kind, self.another)
         self._mask_rows: tuple[QWidget, ...] = (
             named_row("", self.mask_on, self.mask_gone),
@@ -202,8 +213,8 @@ class EdgeStep(StepBody):
         )
         rows = (
             self.strip, self.is_on, self.inset, self._join_row, self.feather, self._side_row, self.strength,
-            self.strokes_too, self.soft, self.band, self.clean_rim, self.rough, self._kind_row, self.amount,
-            self.scale, self.seed, self.mask_button, *self._mask_rows,
+            self.strokes_too, self.soft, self.band, self._brush_row, self.clean_rim, self.rough,
+            self._kind_row, self.amount, self.scale, self.seed, self.mask_button, *self._mask_rows,
         )  # fmt: skip
         for row in rows:
             column.addWidget(row)
@@ -238,8 +249,11 @@ class EdgeStep(StepBody):
         can_be = has_soft_contour(item)
         self.soft.setVisible(can_be)
         self.soft.setChecked(soft.is_on)
-        for widget in (self.band, self.clean_rim):
+        for widget in (self.band, self._brush_row, self.clean_rim):
             widget.setVisible(can_be and soft.is_on)
+        self.wider.setChecked(self._session.aim is WIDENING_BAND)
+        self.narrower.setChecked(self._session.aim is NARROWING_BAND)
+        self.even.setVisible(bool(soft.strokes))
         self.band.show_value(soft.width)
         self.clean_rim.setChecked(soft.cleans_rim)
 
@@ -288,6 +302,9 @@ class EdgeStep(StepBody):
             return
         first = first_soft(self._session.job, item.id, self._session.given)
         self._edit("Soft contour", _soft(width=first.width, is_on=True))
+
+    def _on_band_clicked(self, aim: Aim, button: QPushButton) -> None:
+        self._session.set_aim(aim if button.isChecked() else None)
 
     def _on_rough_clicked(self, is_on: bool) -> None:
         item = self._session.item
