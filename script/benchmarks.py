@@ -44,6 +44,7 @@ from glasscap.core.render.plan.plan import plan_cutout
 from glasscap.core.shapes.kinds import library_shape
 from glasscap.editor.frames import BenchRequest, ScreenPhotos, bench_frame
 from glasscap.editor.viewport import Viewport
+from object_benchmarks import around_figures, soft_figures
 from shape_benchmarks import shape_figures
 from sheet_benchmarks import sheet_figures
 from window_benchmarks import memory_figures, window_figures
@@ -306,6 +307,8 @@ def main() -> None:
         "frames": frame_figures,
         "sliders": slider_figures,
         "shapes": shape_figures,
+        "around": around_figures,
+        "soft": soft_figures,
         "export": lambda data: export_figures(),
         "opening": lambda data: [opening_figure(data), decode_figure(data)],
         "processes": process_figures,

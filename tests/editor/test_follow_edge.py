@@ -169,7 +169,7 @@ def test_the_graph_cut_stops_between_its_rounds() -> None:
     ticket = _Impatient()
     with pytest.raises(CancelledError):
         cut_object(_photo(SHAPES["circle"]), (80, 40, 320, 260), ticket=ticket)
-    assert ticket.share == 0.5
+    assert ticket.share == 0.6
 
 
 def test_rounds_one_by_one_find_what_the_library_finds_at_once() -> None:

@@ -16,6 +16,10 @@ from glasscap.core.work.ticket import Ticket
 
 # Larger windows take longer to search than a pointer waits.
 _WIRE_SIDE, _CUT_PX = 640, 260_000
+# A contour is found in a small picture first; in the large one only a band of so many small px beside it
+# is cut anew.
+_COARSE_PX, _BAND = 24_000, 2.5
+_IS_OBJECT = (cv2.GC_FGD, cv2.GC_PR_FGD)
 _SNAP, _ITERATIONS = 2, 4
 _LEAST_SIDE = 16
 Ints = NDArray[np.int32]
@@ -134,11 +138,45 @@ def cut_object(
     x0, y0, x1, y1 = box
     margin = 0.12 * max(x1 - x0, y1 - y0) + 4
     outer = (x0 - margin, y0 - margin, x1 + margin, y1 + margin)
-    scale = min(1.0, (_CUT_PX / max(1.0, (outer[2] - outer[0]) * (outer[3] - outer[1]))) ** 0.5)
-    window = window_of(rgba, outer, scale)
+    area = (outer[2] - outer[0]) * (outer[3] - outer[1])
+    fine = window_of(rgba, outer, min(1.0, (_CUT_PX / max(1.0, area)) ** 0.5))
+    coarse = _reduced(fine, _COARSE_PX)
+    labels = _drawn_labels(coarse, box, hints)
+    if not np.isin(labels, _IS_OBJECT).any():
+        return fine, np.zeros(fine.rgb.shape[:2], np.uint8)
+    models = np.zeros((1, 65)), np.zeros((1, 65))
+    cv2.setRNGSeed(1)
+    for n in range(_ITERATIONS):
+        ticket.report(n / (_ITERATIONS + 1))
+        mode = cv2.GC_EVAL if n else cv2.GC_INIT_WITH_MASK
+        cv2.grabCut(coarse.rgb, labels, (0, 0, 1, 1), *models, 1, mode)
+    ticket.report(_ITERATIONS / (_ITERATIONS + 1))
+    if fine.rgb.shape != coarse.rgb.shape:
+        labels = _labels_near(labels, coarse, fine, _drawn_labels(fine, box, hints))
+        cv2.grabCut(fine.rgb, labels, (0, 0, 1, 1), *models, 1, cv2.GC_EVAL_FREEZE_MODEL)
+    ticket.report(1.0)
+    whole = cv2.morphologyEx(
+        np.isin(labels, _IS_OBJECT).astype(np.uint8) * 255, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8)
+    )
+    return fine, np.asarray(cv2.GaussianBlur(_main_parts(np.asarray(whole, np.uint8)), (0, 0), 1.2), np.uint8)
+
+
+def _reduced(window: Window, most: int) -> Window:
+    """Return a window with no more than some px."""
+    height, width = window.rgb.shape[:2]
+    scale = min(1.0, (most / (height * width)) ** 0.5)
+    if scale == 1.0:
+        return window
+    size = (max(_LEAST_SIDE, round(width * scale)), max(_LEAST_SIDE, round(height * scale)))
+    small = np.asarray(cv2.resize(window.rgb, size, interpolation=cv2.INTER_AREA), np.uint8)
+    return Window(small, window.x, window.y, window.scale * size[0] / width)
+
+
+def _drawn_labels(window: Window, box: tuple[float, float, float, float], hints: tuple[Hint, ...]) -> Bytes:
+    """Return what a box and strokes say of a window's pixels: surroundings, probably the object, or certainly."""
     height, width = window.rgb.shape[:2]
     labels = np.full((height, width), cv2.GC_BGD, np.uint8)
-    (u0, v0), (u1, v1) = window.to_working(x0, y0), window.to_working(x1, y1)
+    (u0, v0), (u1, v1) = window.to_working(*box[:2]), window.to_working(*box[2:])
     left, top = max(1, round(u0)), max(1, round(v0))
     right, foot = min(width - 1, round(u1)), min(height - 1, round(v1))
     labels[top:foot, left:right] = cv2.GC_PR_FGD
@@ -147,18 +185,23 @@ def cut_object(
         colour = cv2.GC_FGD if hint.is_object else cv2.GC_BGD
         thick = max(1, round(2 * hint.radius * window.scale))
         cv2.polylines(labels, [places.reshape(-1, 1, 2)], False, int(colour), thick)
-    if not ((labels == cv2.GC_PR_FGD) | (labels == cv2.GC_FGD)).any():
-        return window, np.zeros((height, width), np.uint8)
-    models = np.zeros((1, 65)), np.zeros((1, 65))
-    cv2.setRNGSeed(1)
-    for n in range(_ITERATIONS):
-        ticket.report(n / _ITERATIONS)
-        mode = cv2.GC_EVAL if n else cv2.GC_INIT_WITH_MASK
-        cv2.grabCut(window.rgb, labels, (0, 0, 1, 1), *models, 1, mode)
-    ticket.report(1.0)
-    is_object = (labels == cv2.GC_FGD) | (labels == cv2.GC_PR_FGD)
-    whole = cv2.morphologyEx(is_object.astype(np.uint8) * 255, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
-    return window, np.asarray(cv2.GaussianBlur(_main_parts(np.asarray(whole, np.uint8)), (0, 0), 1.2), np.uint8)
+    return labels
+
+
+def _labels_near(found: Bytes, coarse: Window, fine: Window, drawn: Bytes) -> Bytes:
+    """Return labels of the fine window: open along the contour found in the coarse one, elsewhere as found."""
+    height, width = drawn.shape
+    is_object = np.isin(found, _IS_OBJECT).astype(np.uint8)
+    large = np.asarray(cv2.resize(is_object, (width, height), interpolation=cv2.INTER_NEAREST))
+    reach = 2 * int(np.ceil(_BAND * fine.scale / coarse.scale)) + 1
+    brush = np.ones((reach, reach), np.uint8)
+    inner, outer = np.asarray(cv2.erode(large, brush)), np.asarray(cv2.dilate(large, brush))
+    labels = np.where(large > 0, np.uint8(cv2.GC_PR_FGD), np.uint8(cv2.GC_PR_BGD))
+    labels[inner > 0] = cv2.GC_FGD
+    labels[outer == 0] = cv2.GC_BGD
+    # What was drawn for certain stays so.
+    certain = (drawn == cv2.GC_FGD) | ((drawn == cv2.GC_BGD) & (labels != cv2.GC_FGD))
+    return np.where(certain, drawn, labels)
 
 
 def _main_parts(mask: Bytes) -> Bytes:
