@@ -22,6 +22,7 @@ from glasscap.core.errors import FinishError
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.core.formats.png import write_png
 from glasscap.core.geometry.types import Affine, PixelBox
+from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.render.paint import soft_contour
 from glasscap.core.render.picture import render
@@ -99,6 +100,20 @@ def test_the_screen_shows_the_file(scale: float) -> None:
     shown[frame.y : frame.y + frame.rgba.shape[0], frame.x : frame.x + frame.rgba.shape[1]] = frame.rgba[..., 3]
     written = picture(job, store, scale)[..., 3]
     assert np.abs(shown.astype(int) - written[:whole, :whole]).mean() < 1.0
+
+
+def test_a_cleaned_rim_is_cleaned_anew_when_the_shape_alone_moves() -> None:
+    job, store = soft_job(replace(SOFT, cleans_rim=True))
+    sheet, keep, box = job.sheets[0], cache(), PixelBox(0, 0, SIDE, SIDE)
+    item = sheet.items[0]
+
+    def frame(at: float, kept: ValueCache) -> np.ndarray:
+        moved = replace(item, shape_placement=replace(item.shape_placement, x=at))
+        now = replace(job, sheets=(replace(sheet, items=(moved,)),))
+        return screen_frame(plan_view(now, now.sheets[0], Affine(), box, "preview"), store, kept).rgba
+
+    frame(SIDE / 2 - 30, keep)
+    assert np.array_equal(frame(SIDE / 2, keep), frame(SIDE / 2, cache()))
 
 
 def test_a_shadow_is_that_of_the_matte() -> None:

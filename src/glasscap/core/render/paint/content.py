@@ -124,7 +124,10 @@ def screen_warp(part: Part, pyramid: Pyramid, wanted: PixelBox, cache: ValueCach
     assert part.photo is not None
     to_output = part.region.photo_to_output
     # One slot a cutout: what a drag leaves behind makes room for the next frame at once.
-    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft)
+    # A photo with a cleaned rim is one of its own.
+    soft = part.edge.soft
+    own = pyramid if soft is not None and soft.cleans_rim else None
+    key, stamp = ("warp", part.cutout_id), (part.photo.sha256, pyramid.is_draft, own)
     kept: tuple[object, Affine, Warp] | None = cache.peek(key)
     room = 1
     if kept is not None and kept[0] == stamp:

@@ -4,7 +4,6 @@ import math
 
 import numpy as np
 from msgspec import Struct
-from msgspec.structs import replace
 
 from glasscap.core.document.model.finishes import WIDEST_BAND, BandStroke, SoftContour
 from glasscap.core.document.model.job import PhotoRecord
@@ -16,7 +15,7 @@ from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster import contour_matte as raster
 from glasscap.core.raster.contour_matte import Matte, contour_matte
 from glasscap.core.raster.picking import box_of_pixels
-from glasscap.core.raster.pixels import PhotoPixels, Plane, view_of
+from glasscap.core.raster.pixels import Bytes, PhotoPixels, Plane, view_of
 from glasscap.core.raster.resample import Pyramid, Quality, sample
 from glasscap.core.render.offsets.silhouette import shrunk
 from glasscap.core.render.plan.part import Part
@@ -27,15 +26,46 @@ _MOST_OPEN: dict[Quality, int] = {"final": 24_000, "preview": 12_000, "moving": 
 _BANDS_AROUND, _GRID, _MARGIN = 2.0, 128, 4
 # Photo px: outlines that differ by less have one matte.
 _SAME = 1e-3
+# Halvings of a photo for the screen.
+_DEEPEST = 6
 _TOLERANCE = 0.1
 
 
+class _Photo(Struct, frozen=True, eq=False):
+    """The pixels a matte is computed from, `scale` of them a px of the photo: for the screen fewer."""
+
+    rgba: Bytes
+    scale: float
+    level: int
+
+    @property
+    def box(self) -> PixelBox:
+        """All of it."""
+        return PixelBox(0, 0, self.rgba.shape[1], self.rgba.shape[0])
+
+
+def _photo_for(part: Part, pyramid: Pyramid, quality: Quality) -> _Photo:
+    """Return the photo as it is written, or at the level of its pyramid that the screen shows."""
+    level = 0
+    if quality != "final" and pyramid.photo.is_opaque:
+        shown = abs(part.region.photo_to_output.determinant) ** 0.5 / _held(part, pyramid)
+        level = max(0, min(math.floor(-math.log2(shown)), _DEEPEST))
+    rgba = pyramid.halved(level) if level else pyramid.photo.rgba
+    return _Photo(rgba, rgba.shape[1] / _photo_of(part).width, level)
+
+
+def _held(part: Part, pyramid: Pyramid) -> float:
+    """Return px at hand a px of the photo: below 1 for a draft."""
+    return pyramid.photo.size[0] / _photo_of(part).width
+
+
 class _Placed(Struct, frozen=True, eq=False):
-    """A matte and the photo px (of the picture at hand) it begins at, with the sizes of picture and photo."""
+    """A matte, the px of the picture it was computed from that it lies on, and itself as a picture."""
 
     matte: Matte
     box: PixelBox
     picture: Pyramid
+    scale: float
 
     @property
     def nbytes(self) -> int:
@@ -57,9 +87,8 @@ class MattePlane:
         out = np.zeros((box.height, box.width), np.float32)
         if self._placed is None:
             return out
-        placed, size = self._placed, _whole_size(self._part)
-        scale = _picture_scale(self._photos.pyramid(_photo_of(self._part)), size)
-        to_photo = Affine.scaling(1 / scale).after(Affine.translation(placed.box.x0, placed.box.y0))
+        placed = self._placed
+        to_photo = Affine.scaling(1 / placed.scale).after(Affine.translation(placed.box.x0, placed.box.y0))
         to_output = self._part.region.photo_to_output.after(to_photo)
         pixels, where = sample(placed.picture, to_output, box, self._quality)
         if not where.is_empty:
@@ -95,12 +124,12 @@ def pyramid_with_clean_rim(
     key = ("clean rim", _key(part, window, pyramid, quality, soft))
 
     def made() -> Pyramid:
-        rgba = pyramid.photo.rgba.copy()
+        rgba = _photo_for(part, pyramid, quality).rgba.copy()
         box, open_px = placed.box, placed.matte.is_open
         here = rgba[box.y0 : box.y1, box.x0 : box.x1]
         assert placed.matte.colours is not None
         here[open_px, :3] = placed.matte.colours[open_px]
-        return Pyramid(replace(pyramid.photo, rgba=rgba), pyramid.size)
+        return Pyramid(PhotoPixels(rgba, pyramid.photo.is_opaque), pyramid.size)
 
     return cache.get(key, made, lambda p: p.nbytes)
 
@@ -124,17 +153,14 @@ def _key(part: Part, window: PixelBox, pyramid: Pyramid, quality: Quality, soft:
     to_photo = region.photo_to_output.inverse().after(region.sheet_to_output).after(placement.to_sheet)
     place = tuple(round(v / _SAME) for v in (to_photo.e, to_photo.f))
     turn = tuple(round(v * max(placement.width, placement.height) / _SAME) for v in to_photo[:4])
-    where = None if quality == "final" else _in_sight(part, window, pyramid)
-    kept = replace(soft, is_on=True)
-    return _photo_of(part).sha256, pyramid.is_draft, region.shape, place, turn, kept, _band(part), where, quality
-
-
-def _band(part: Part) -> float:
-    """Return photo px per sheet px, rounded."""
-    return round(_photo_px(part), 6)
+    photo = _photo_for(part, pyramid, quality)
+    where = None if quality == "final" else _in_sight(part, window, photo)
+    asked = (_photo_of(part).sha256, pyramid.is_draft, photo.level, soft, quality)
+    return asked, region.shape, place, turn, round(_photo_px(part), 6), where
 
 
 def _photo_px(part: Part) -> float:
+    """Return photo px per sheet px."""
     region = part.region
     return float(abs(region.sheet_to_output.determinant / region.photo_to_output.determinant) ** 0.5)
 
@@ -145,24 +171,22 @@ def _computed(
     region, placement, shape = part.region, part.region.placement, part.region.shape
     assert shape is not None
     assert placement is not None
-    scale = _picture_scale(pyramid, _whole_size(part))
-    to_picture = Affine.scaling(scale).after(region.photo_to_output.inverse()).after(region.sheet_to_output)
+    photo = _photo_for(part, pyramid, quality)
+    to_picture = Affine.scaling(photo.scale).after(region.photo_to_output.inverse()).after(region.sheet_to_output)
     polygons = shape_polygons(shape, placement, to_picture, tolerance=_TOLERANCE)
     if not polygons:
         return None
-    unit = _photo_px(part) * scale
-    rgba = pyramid.photo.rgba
-    whole = PixelBox(0, 0, rgba.shape[1], rgba.shape[0])
-    box = bounds(polygons).rounded_out().grown(math.ceil(soft.reach * unit) + _MARGIN).intersection(whole)
+    unit = _photo_px(part) * photo.scale
+    box = bounds(polygons).rounded_out().grown(math.ceil(soft.reach * unit) + _MARGIN).intersection(photo.box)
     if quality != "final":
-        box = box.intersection(_in_sight(part, window, pyramid))
+        box = box.intersection(_in_sight(part, window, photo))
     if box.is_empty or min(box.width, box.height) < 3:
         return None
     corner = np.array([box.x0, box.y0], np.float64)
     to_frame = to_picture.after(placement.to_sheet)
     strokes = [_stroke(s, to_frame, (placement.width, placement.height), unit, corner) for s in soft.strokes]
     matte = contour_matte(
-        np.ascontiguousarray(rgba[box.y0 : box.y1, box.x0 : box.x1, :3]),
+        np.ascontiguousarray(photo.rgba[box.y0 : box.y1, box.x0 : box.x1, :3]),
         [polygon - corner for polygon in polygons],
         soft.width * unit,
         strokes,
@@ -172,7 +196,8 @@ def _computed(
     )
     held = np.zeros((*matte.alpha.shape, 4), np.uint8)
     held[..., 0], held[..., 3] = matte.alpha, 255
-    return _Placed(matte, box, Pyramid(PhotoPixels(held, is_opaque=True), (box.width, box.height)))
+    picture = Pyramid(PhotoPixels(held, is_opaque=True), (box.width, box.height))
+    return _Placed(matte, box, picture, photo.scale)
 
 
 def _stroke(
@@ -182,13 +207,12 @@ def _stroke(
     return raster.BandStroke(points - corner, stroke.radius * min(size) * unit, stroke.is_wider)
 
 
-def _in_sight(part: Part, window: PixelBox, pyramid: Pyramid) -> PixelBox:
+def _in_sight(part: Part, window: PixelBox, photo: _Photo) -> PixelBox:
     """Return the picture's px a window shows, with some around, on a coarse grid."""
-    scale = _picture_scale(pyramid, _whole_size(part))
-    to_picture = Affine.scaling(scale).after(part.region.photo_to_output.inverse())
+    to_picture = Affine.scaling(photo.scale).after(part.region.photo_to_output.inverse())
     corners = [to_picture.apply(x, y) for x in (window.x0, window.x1) for y in (window.y0, window.y1)]
     soft = part.edge.soft
-    around = 0.0 if soft is None else _BANDS_AROUND * soft.width * _photo_px(part) * scale
+    around = 0.0 if soft is None else _BANDS_AROUND * soft.width * _photo_px(part) * photo.scale
 
     def low(value: float) -> int:
         return math.floor((value - around) / _GRID) * _GRID
@@ -198,19 +222,9 @@ def _in_sight(part: Part, window: PixelBox, pyramid: Pyramid) -> PixelBox:
 
     xs, ys = [x for x, _ in corners], [y for _, y in corners]
     seen = PixelBox(low(min(xs)), low(min(ys)), high(max(xs)), high(max(ys)))
-    return seen.intersection(PixelBox(0, 0, *pyramid.photo.size))
+    return seen.intersection(photo.box)
 
 
 def _photo_of(part: Part) -> PhotoRecord:
     assert part.photo is not None
     return part.photo
-
-
-def _whole_size(part: Part) -> tuple[int, int]:
-    photo = _photo_of(part)
-    return photo.width, photo.height
-
-
-def _picture_scale(pyramid: Pyramid, size: tuple[int, int]) -> float:
-    """Return px of the picture at hand per px of the photo: below 1 for a draft."""
-    return pyramid.photo.size[0] / size[0]
