@@ -23,8 +23,8 @@ from glasscap.editor.viewport import Viewport
 _BOX = (300.0, 1500.0, 2100.0, 3990.0)
 _STROKE = np.array([(1200.0, 2000.0), (1200.0, 3000.0)])
 _DECODE = "one decode of the photo"
-# 1.5 s for a contour, 0.5 s for a correction, 2.5 s for a file, 0.7 s for a frame, over the 0.12 s of a decode.
-_FIRST, _AGAIN, _FILE, _FRAME = 12.0, 4.2, 20.0, 6.0
+# 1.5 s for a contour, 0.5 s for a correction, 2.5 s for a file, 0.7 s for a frame, over the 0.09 to 0.12 s of a decode.
+_FIRST, _AGAIN, _FILE, _FRAME = 12.0, 5.5, 20.0, 6.0
 _BAND = 60.0
 
 

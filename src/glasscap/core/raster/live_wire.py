@@ -18,7 +18,7 @@ from glasscap.core.work.ticket import Ticket
 _WIRE_SIDE, _CUT_PX = 640, 260_000
 # A contour is found in a small picture first; in the large one only a band of so many small px beside it
 # is cut anew.
-_COARSE_PX, _BAND = 24_000, 2.5
+_COARSE_PX, _BAND = 40_000, 2.5
 _IS_OBJECT = (cv2.GC_FGD, cv2.GC_PR_FGD)
 _SNAP, _ITERATIONS = 2, 4
 _LEAST_SIDE = 16
