@@ -86,6 +86,6 @@ def test_the_examples_of_the_python_page_run(tmp_path: Path, monkeypatch: pytest
     names: dict[str, object] = {}
     for example in examples:
         exec(example, names)
-    assert len(examples) == 5
+    assert len(examples) == 6
     assert {"plate.png", "heart.jpg", "blue-plate.webp", "other.glasscap"} <= {p.name for p in tmp_path.iterdir()}
     assert any((tmp_path / "out").rglob("*.*"))
