@@ -126,6 +126,7 @@ def test_around_an_object_with_a_soft_contour(tmp_path: Path, capsys: pytest.Cap
         (["--around", "60,60,9,9", "--box", "1,1,9,9"], "exclude each other"),
         (["--clean-rim"], "there is no soft contour"),
         (["--soft", "-3"], "Soft contour"),
+        (["--soft", "9", "--invert"], "it has no soft contour"),
         (["--around", "900,900,20,20"], "no object stands out there"),
     ):
         assert main(["cut", str(path), "-o", str(tmp_path / "no.png"), *options]) != 0

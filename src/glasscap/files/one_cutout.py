@@ -70,6 +70,8 @@ def job_for(
     elif placement is None:
         placement = largest_centred(placed, width, height, width / 2, height / 2)
     look = look or Look()
+    if look.finishes.edge.soft is not None and keeps == "outside":
+        raise CallError("A hole", "it has no soft contour", "keep the inside, or leave the soft contour out")
     cutout = replace(
         sheet.items[0],
         content=PhotoContent(found.record.sha256, look.adjustments),

@@ -75,6 +75,8 @@ def scenario(folder):
     assert hand.save_as(folder / "again.glasscap") == now
 
     # In a field that has the keys a run of notches is one step.
+    left, top, wide, high = hand.box(hand.find("Steps", "panel", exact=True))
+    hand.wheel((left + 170, top + high // 2), 30, up=True)
     hand.click("Step: Shape")
     width = hand.find("Width, px", "text")
     hand.click(width)
