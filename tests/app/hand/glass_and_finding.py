@@ -42,6 +42,26 @@ def scenario(folder):
     assert back["shadows"][0]["dx"] == 0, back
     assert "inner_shadow" not in back, back
 
+    # A soft contour, its band painted wider by a drag on the bench; Escape gives the brush back.
+    hand.click("Cutout Jug")
+    left, top, wide, high = hand.box(hand.find("Steps", "panel", exact=True))
+    hand.wheel((left + 170, top + high // 2), 30, up=True)
+    hand.click("Step: Edge")
+    hand.click("Soft contour", "check box", exact=True)
+    hand.click("Widen the band by a brush")
+    jug = items_of(hand.save(folder / "lit.glasscap"))["Jug"]
+    at = jug["shape_placement"]
+    rim = {"x": at["x"] + at["width"] / 2, "y": at["y"]}
+    start = hand.on_sheet({"shape_placement": rim})
+    hand.drag(start, (start[0] + 6, start[1] + 30))
+    hand.key("Escape")
+    soft = items_of(hand.save(folder / "lit.glasscap"))["Jug"]["finishes"]["edge"]["soft"]
+    assert len(soft["strokes"]) == 1, soft
+    assert soft["width"] > 5, soft
+    hand.key("ctrl+z", "ctrl+z")
+    plain = items_of(hand.save(folder / "lit.glasscap"))["Jug"]["finishes"]["edge"]
+    assert "soft" not in plain, plain
+
     # The glass: it follows, is set down by a click, and F shows the file while it is held.
     hand.click("Cutout Blue plate")
     hand.key("ctrl+e")
