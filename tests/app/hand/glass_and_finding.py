@@ -44,7 +44,7 @@ def scenario(folder):
 
     # A soft contour, its band painted wider by a drag on the bench; Escape gives the brush back.
     hand.click("Cutout Jug")
-    left, top, wide, high = hand.box(hand.find("Steps", "panel", exact=True))
+    left, top, _, high = hand.box(hand.find("Steps", "panel", exact=True))
     hand.wheel((left + 170, top + high // 2), 30, up=True)
     hand.click("Step: Edge")
     hand.click("Soft contour", "check box", exact=True)
