@@ -33,11 +33,11 @@ def row_of(light, name: str):
 
 
 def test_dragging_the_lamp_over_an_unlit_cutout_lights_a_shadow(placed: Hand, light) -> None:
-    knob = light.lamp.knob()
-    drag_on(light.lamp, knob, QPointF(20, 20))
+    knob = light.lamp.view.knob()
+    drag_on(light.lamp.view, knob, QPointF(20, 20))
     (shadow,) = lights_of(placed).shadows
     assert direction_from(shadow) == pytest.approx(
-        math.degrees(math.atan2(-66, 20 - light.lamp.width() / 2)), abs=1
+        math.degrees(math.atan2(-66, 20 - light.lamp.view.width() / 2)), abs=1
     )
     assert math.hypot(shadow.dx, shadow.dy) > 20
     placed.do("undo")
@@ -51,8 +51,8 @@ def test_what_follows_goes_along_and_what_left_stays(placed: Hand, light) -> Non
     placed.settle()
     left = lights_of(placed).bevel
     assert direction_from(left) == -135
-    middle = QPointF(light.lamp.width() / 2, light.lamp.height() / 2)
-    drag_on(light.lamp, light.lamp.knob(), middle + QPointF(-90, 0))
+    middle = QPointF(light.lamp.view.width() / 2, light.lamp.view.height() / 2)
+    drag_on(light.lamp.view, light.lamp.view.knob(), middle + QPointF(-90, 0))
     now = lights_of(placed)
     assert now.shadows[0].dx > 10
     assert now.inner_shadow.dx > 0
@@ -64,7 +64,7 @@ def test_what_follows_goes_along_and_what_left_stays(placed: Hand, light) -> Non
     placed.settle()
     assert lights_of(placed).bevel == replace(left, direction=-180)
     assert not light.back.isVisible()
-    drag_on(light.lamp, light.lamp.knob(), middle + QPointF(0, 80))
+    drag_on(light.lamp.view, light.lamp.view.knob(), middle + QPointF(0, 80))
     assert {round(direction_from(n)) for n in (lights_of(placed).shadows[0], lights_of(placed).bevel)} == {90}
 
 
@@ -91,7 +91,7 @@ def test_a_typed_direction_leaves_the_lamp_but_the_leaders_takes_all_along(place
 def test_keys_and_wheel_move_and_soften(placed: Hand, light) -> None:
     light.add_light("shadow")
     placed.settle()
-    lamp, begun = light.lamp, lights_of(placed).shadows[0]
+    lamp, begun = light.lamp.view, lights_of(placed).shadows[0]
     lamp.setFocus()
     QTest.keyClick(lamp, Qt.Key.Key_Up)
     assert lights_of(placed).shadows[0].dy == begun.dy + 1
@@ -113,7 +113,7 @@ def test_a_click_on_the_lamp_is_no_step(placed: Hand, light) -> None:
     light.add_light("shadow")
     placed.settle()
     before = placed.session.committed
-    placed.click(light.lamp, light.lamp.knob().toPoint())
+    placed.click(light.lamp.view, light.lamp.view.knob().toPoint())
     assert placed.session.committed is before
 
 
@@ -145,12 +145,12 @@ def test_rows_are_switched_chosen_and_taken_away_by_keys_and_menu(placed: Hand, 
 
 
 def test_the_picture_under_the_lamp_is_the_lit_cutout(placed: Hand, light) -> None:
-    placed.settle(lambda: light.lamp._frame is not None)
-    plain = light.lamp._frame.rgba.copy()
+    placed.settle(lambda: light.lamp.view._frame is not None)
+    plain = light.lamp.view._frame.rgba.copy()
     light.add_light("shadow")
     placed.type(light.distance.field, "40")
-    placed.settle(lambda: light.lamp._frame.rgba.shape != plain.shape or placed.studio.is_settled)
-    assert light.lamp._frame.rgba.shape[0] > plain.shape[0]
+    placed.settle(lambda: light.lamp.view._frame.rgba.shape != plain.shape or placed.studio.is_settled)
+    assert light.lamp.view._frame.rgba.shape[0] > plain.shape[0]
 
 
 def test_a_number_for_several_passes_over_those_without_such_a_finish(hand: Hand, photo, tmp_path) -> None:
@@ -175,3 +175,29 @@ def test_a_number_for_several_passes_over_those_without_such_a_finish(hand: Hand
     assert hand.item(0).finishes == NO_FINISHES
     assert isinstance(hand.item().finishes.lights.bevel, Bevel)
     assert isinstance(hand.item().finishes.lights.shadows[0], Shadow)
+
+
+def test_notches_are_one_step_and_keys_light_an_unlit_cutout(placed: Hand, light) -> None:
+    lamp = light.lamp.view
+    lamp.setFocus()
+    QTest.keyClick(lamp, Qt.Key.Key_PageUp)
+    (shadow,) = lights_of(placed).shadows
+    QTest.keyClick(lamp, Qt.Key.Key_PageUp)
+    QTest.keyClick(lamp, Qt.Key.Key_PageUp)
+    assert lights_of(placed).shadows[0].blur == shadow.blur + 2
+    placed.do("undo")
+    assert finishes(placed) == NO_FINISHES
+
+
+def test_escape_gives_a_drag_of_the_lamp_up(placed: Hand, light) -> None:
+    light.add_light("shadow")
+    placed.settle()
+    before, lamp = placed.session.committed, light.lamp.view
+    stood = lamp.knob()
+    QTest.mousePress(lamp, Qt.MouseButton.LeftButton, pos=QPoint(20, 20))
+    assert placed.session.is_previewing
+    QTest.keyClick(lamp, Qt.Key.Key_Escape)
+    assert not placed.session.is_previewing
+    QTest.mouseRelease(lamp, Qt.MouseButton.LeftButton, pos=QPoint(20, 20))
+    assert placed.session.committed is before
+    assert lamp.knob() == stood

@@ -124,6 +124,7 @@ def test_around_an_object_with_a_soft_contour(tmp_path: Path, capsys: pytest.Cap
     for options, words in (
         (["--around", "60,60,9,9", "--shape", "heart"], "exclude each other"),
         (["--around", "60,60,9,9", "--box", "1,1,9,9"], "exclude each other"),
+        (["--around", "60,60,9,9", "--round", "4"], "exclude each other"),
         (["--clean-rim"], "there is no soft contour"),
         (["--soft", "-3"], "Soft contour"),
         (["--soft", "9", "--invert"], "it has no soft contour"),

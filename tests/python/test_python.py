@@ -186,7 +186,9 @@ def test_what_is_asked_twice_or_without_the_other_is_refused() -> None:
     rgba = noise_rgba(60, 60)
     with pytest.raises(glasscap.GlassCapError, match="clean_rim: there is no soft contour"):
         glasscap.cut(rgba, clean_rim=True)
-    with pytest.raises(glasscap.GlassCapError, match="they exclude each other"):
+    with pytest.raises(glasscap.GlassCapError, match="it excludes a box"):
         glasscap.cut(rgba, box=(1, 1, 9, 9), around=(1, 1, 9, 9))
+    with pytest.raises(glasscap.GlassCapError, match="leave the shape out"):
+        glasscap.cut(rgba, shape="heart", around=(1, 1, 9, 9))
     with pytest.raises(glasscap.GlassCapError, match="no object stands out"):
         glasscap.cut(np.zeros((60, 60, 3), np.uint8), around=(500, 500, 20, 20))

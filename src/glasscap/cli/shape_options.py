@@ -60,6 +60,10 @@ def chosen_shape(call: argparse.Namespace, width: int, height: int) -> tuple[Sha
 
 
 def _check_company(call: argparse.Namespace, kind: str) -> None:
+    if kind == "around":
+        for name in ("box", "round"):
+            if getattr(call, name) is not None:
+                raise CallError(f"--around and --{name}", "they exclude each other", "give one of them")
     if kind != "letters":
         for name in _LETTERS:
             if getattr(call, name) is not None:
@@ -70,9 +74,7 @@ def _check_company(call: argparse.Namespace, kind: str) -> None:
 
 def _made(call: argparse.Namespace, kind: str, width: int, height: int) -> tuple[Shape, ShapePlacement | None]:
     if kind == "around":
-        if call.box is not None:
-            raise CallError("--around and --box", "they exclude each other", "give one of them")
-        # The photo decides: see `job_for`.
+        # Not seen: the outline comes from the photo, see `job_for`.
         return library_shape("circle"), None
     if kind == "shape":
         try:

@@ -17,15 +17,14 @@ from glasscap.core.document.model.job import Cutout, Job
 from glasscap.core.document.model.placement import ShapePlacement
 from glasscap.core.document.model.query import locate, photo_of
 from glasscap.core.document.model.region import cutout_region
-from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine, PixelBox, Similarity
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.offsets.outlines import outline_polygons
 from glasscap.core.render.plan.plan import Plan, part_of
-from glasscap.core.render.screen.frames import Frame, screen_frame
+from glasscap.core.render.screen.frames import Frame
 from glasscap.core.shapes.kinds import Keeps, library_shape
-from glasscap.editor.frames import ScreenPhotos
+from glasscap.editor.frames import ScreenPhotos, alone
 
 LEAST_ZOOM, MOST_ZOOM = 1.0, 16.0
 # The share of the strip inside the outline.
@@ -177,12 +176,7 @@ def fitting_zoom(finishes: Finishes, width: float) -> float:
 
 def edge_strip(request: StripRequest, photos: ScreenPhotos, cache: ValueCache) -> Strip:
     """Render the strip."""
-    photos.begin()
-    try:
-        plan = _strip_plan(request)
-        return Strip(request, None if plan is None else screen_frame(plan, photos, cache))
-    except GlassCapError:
-        return Strip(request, None)
+    return Strip(request, alone(lambda: _strip_plan(request), photos, cache))
 
 
 def _strip_plan(request: StripRequest) -> Plan | None:

@@ -1,5 +1,6 @@
 """The render service's work for the screen: frozen requests in, frozen answers out."""
 
+from collections.abc import Callable
 from threading import Event
 
 import numpy as np
@@ -120,6 +121,16 @@ def _note_scales(part: Part, scales: dict[str, float]) -> None:
         _note_scales(inner, scales)
     # A mask or a texture is laid out by itself: its whole is wanted.
     scales.update((picture.sha256, 1.0) for picture in part.pictures)
+
+
+def alone(plan_of: Callable[[], Plan | None], photos: ScreenPhotos, cache: ValueCache) -> Frame | None:
+    """Return a small picture beside the bench, or None where its plan shows nothing or cannot be drawn."""
+    photos.begin()
+    try:
+        plan = plan_of()
+        return None if plan is None else screen_frame(plan, photos, cache)
+    except GlassCapError:
+        return None
 
 
 def frame_of(picture: Picture) -> Frame | None:

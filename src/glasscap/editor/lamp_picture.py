@@ -6,12 +6,11 @@ from msgspec.structs import replace
 from glasscap.core.document.model.boxes import item_box
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.query import locate
-from glasscap.core.errors import GlassCapError
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.render.plan.plan import Plan, part_of
-from glasscap.core.render.screen.frames import Frame, screen_frame
-from glasscap.editor.frames import ScreenPhotos
+from glasscap.core.render.screen.frames import Frame
+from glasscap.editor.frames import ScreenPhotos, alone
 
 
 class LampRequest(Struct, frozen=True):
@@ -32,12 +31,7 @@ class LampPicture(Struct, frozen=True, eq=False):
 
 def lamp_picture(request: LampRequest, photos: ScreenPhotos, cache: ValueCache) -> LampPicture:
     """Render the picture."""
-    photos.begin()
-    try:
-        plan = _plan(request)
-        return LampPicture(request, None if plan is None else screen_frame(plan, photos, cache))
-    except GlassCapError:
-        return LampPicture(request, None)
+    return LampPicture(request, alone(lambda: _plan(request), photos, cache))
 
 
 def _plan(request: LampRequest) -> Plan | None:

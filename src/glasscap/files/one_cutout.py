@@ -60,8 +60,8 @@ def job_for(
         (library_shape(shape, "inside", **(params or {})), None) if isinstance(shape, str) else shape
     )
     width, height = found.record.width, found.record.height
-    if around is not None and box is not None:
-        raise CallError("box and around", "they exclude each other", "give one of them")
+    if around is not None and (box is not None or params):
+        raise CallError("around", "it excludes a box and numbers of a shape", "leave those out")
     if around is not None:
         x, y, across, down = around
         placed, placement = object_shape(store.pyramid(found.record).photo.rgba, (x, y, x + across, y + down))

@@ -91,6 +91,8 @@ def cut(
     GlassCapError
         PhotoError, ShapeError, PlacementError, CallError, FileProblemError: file, cause and remedy in one line.
     """
+    if around is not None and shape != "circle":
+        raise CallError("around", "the object's outline is the shape", "leave the shape out")
     data, name = bytes_of(photo)
     look = Look(
         _finishes(finishes, stroke, shadow, Edge(inset=inset, feather=feather, soft=_soft(soft, clean_rim))),

@@ -36,6 +36,26 @@ def scenario(folder):
     lit = items_of(hand.save_as(folder / "lit.glasscap"))["Blue plate"]["finishes"]["lights"]["shadows"][0]
     assert lit["dx"] > 40, lit
     assert abs(lit["dy"]) < 3, lit
+    # The lamp has the keys: three notches are one step; a drag that Escape ends is none.
+    until(lambda: hand.has_focus(lamp), "the lamp has the keys")
+    hand.rest(0.8)
+    hand.wheel(lamp, 3, up=True)
+    soft = items_of(hand.save(folder / "lit.glasscap"))["Blue plate"]["finishes"]["lights"]["shadows"][0]
+    assert soft["blur"] == lit["blur"] + 3, soft
+    x("mousemove", left + width - 20, top + 20, "mousedown", 1, "mousemove", left + width - 30, top + 40)
+    # Without clearing what is held: that would let the lamp go.
+    x("key", "Escape")
+    hand.rest()
+    x("mouseup", 1)
+    hand.key("ctrl+z")
+    hard = items_of(hand.save(folder / "lit.glasscap"))["Blue plate"]["finishes"]["lights"]["shadows"][0]
+    assert hard == lit, hard
+    # With the keys elsewhere the wheel scrolls the panel.
+    hand.click("Bench", at=(8, 8), exact=True)
+    hand.click("Cutout Blue plate")
+    hand.wheel(lamp, 3)
+    assert hand.has("saved", exact=True), "the wheel over the lamp changed the job"
+    hand.wheel(lamp, 3, up=True)
     hand.click("Shade within", "check box", exact=True)
     hand.key("ctrl+z", "ctrl+z")
     back = items_of(hand.save(folder / "lit.glasscap"))["Blue plate"]["finishes"]["lights"]

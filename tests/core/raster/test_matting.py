@@ -4,7 +4,7 @@ import cv2
 import numpy as np
 import pytest
 
-from glasscap.core.raster.contour_matte import BandStroke, contour_matte
+from glasscap.core.raster.contour_matte import PaintedStroke, contour_matte
 from glasscap.core.raster.matting import BACKGROUND, OBJECT, UNKNOWN, closed_form, linear_models
 from glasscap.core.raster.rim_colours import object_colours
 from tests.core.raster.known_mattes import KINDS, SIDE, known_matte
@@ -96,12 +96,12 @@ def test_strokes_widen_and_narrow_the_band() -> None:
     truth = known_matte("hair")
     plain = contour_matte(truth.rgb, [truth.contour], 16.0).is_open
     middle, out = SIDE / 2, SIDE / 2 + 0.3 * SIDE
-    beyond = BandStroke(np.array([[out + 16.0, middle - 5], [out + 16.0, middle + 5]]), 10.0, is_wider=True)
+    beyond = PaintedStroke(np.array([[out + 16.0, middle - 5], [out + 16.0, middle + 5]]), 10.0, is_wider=True)
     wide = contour_matte(truth.rgb, [truth.contour], 16.0, [beyond], widest=4.0).is_open
     assert wide[200, int(out) + 20]
     assert not plain[200, int(out) + 20]
     assert (wide | plain == wide).all()
-    over = BandStroke(np.array([[out, middle - 5], [out, middle + 5]]), 12.0, is_wider=False)
+    over = PaintedStroke(np.array([[out, middle - 5], [out, middle + 5]]), 12.0, is_wider=False)
     narrow = contour_matte(truth.rgb, [truth.contour], 16.0, [over]).is_open
     assert plain[200, int(out)]
     assert not narrow[200, int(out)]

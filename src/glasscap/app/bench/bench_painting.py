@@ -21,7 +21,6 @@ from glasscap.core.document.model.query import find_item, has_item
 from glasscap.core.geometry.types import Affine
 from glasscap.editor.frames import BenchFrame
 from glasscap.editor.handles import contents_frame
-from glasscap.editor.tools.aim import NARROWING_BAND
 
 # Logical px kept free at the foot, for the grip bar and the words above it.
 BAR_RESERVE = 92
@@ -216,7 +215,7 @@ class BenchPainting:
         aim = self._session.aim
         if aim is not None:
             reach = self._driver.pointer_reach * zoom
-            self._paint_brush(painter, aim.brush * reach, takes_away=aim is NARROWING_BAND)
+            self._paint_brush(painter, aim.brush * reach, takes_away=aim.takes_away)
 
     def _paint_brush(self, painter: QPainter, radius: float, *, takes_away: bool) -> None:
         if self._bench.underMouse():

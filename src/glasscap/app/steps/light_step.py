@@ -1,40 +1,31 @@
 """Step 5: the lamp, and the five things its light does."""
 
 import math
-from collections.abc import Callable
 from typing import Any, Unpack
 
-from msgspec.structs import replace
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QWidget
 
 from glasscap.app.photos.colours import PhotoColours
-from glasscap.app.services.render_service import STRIP, RenderService
+from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
+from glasscap.app.steps.lamp_row import LampRow, lit
 from glasscap.app.steps.light_rows import LightRows
 from glasscap.app.steps.step_body import ItemEdit, StepBody, body_column, named_row
 from glasscap.app.steps.strip_row import StripRow
 from glasscap.app.widgets.buttons import CheckBox, Choice, push
 from glasscap.app.widgets.colour_well import ColourWell
-from glasscap.app.widgets.lamp_view import CUTOUT_SIDE, LampView
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.app.widgets.slider_row import SliderRow
-from glasscap.core.document.finishing.edits import Light, add_light, change_finishes, change_light, remove_light
+from glasscap.core.document.finishing.edits import Light, add_light, change_light, remove_light
 from glasscap.core.document.finishing.fields import LightFields, one_field
-from glasscap.core.document.finishing.first_numbers import first_light, shorter_side
+from glasscap.core.document.finishing.first_numbers import first_light
 from glasscap.core.document.model.finishes import LONGEST, Bevel, Glow, Lights, Shadow
 from glasscap.core.document.model.job import Item, Job
-from glasscap.core.document.model.query import find_item
 from glasscap.editor import lamp
 from glasscap.editor.edge_profile import direction_of
-from glasscap.editor.lamp import Lamp
-from glasscap.editor.lamp_picture import LampPicture, LampRequest, lamp_picture
 from glasscap.editor.light_lines import LightLine, light_lines
-from glasscap.editor.step_words import LIGHT_KINDS, lights_in, lights_words
-
-_CHANNEL = (STRIP, "lamp")
+from glasscap.editor.step_words import LIGHT_KINDS, lights_in
 
 
 class LightStep(StepBody):
@@ -46,12 +37,11 @@ class LightStep(StepBody):
         self, session: Session, service: RenderService, photo_colours: PhotoColours, parent: QWidget | None = None
     ) -> None:
         super().__init__(session, parent)
-        self._service = service
         # The kind and number of the light whose numbers are shown.
         self._chosen = ("shadow", 0)
         # There before a cutout is shown, so that they are found by their names.
         self._lines = light_lines(Lights())
-        self.lamp = LampView()
+        self.lamp = LampRow(session, service)
         self.rows = LightRows()
         self.rows.show_lines(self._lines, 0)
         self.add = push("Another shadow", lambda: self.add_light("shadow"), icon_name="plus", style="link")
@@ -91,8 +81,6 @@ class LightStep(StepBody):
             [("inner", "Inside"), ("outer", "Outside")],
             lambda key: self._set_one("Move the slope", "side", key),
         )
-        self._soon = QTimer(self, singleShot=True, interval=0)
-        self._soon.timeout.connect(self._ask)
         self._lay_out()
         self._connect()
 
@@ -155,14 +143,6 @@ class LightStep(StepBody):
         self.rows.switched.connect(self._on_switched)
         self.rows.delete_asked.connect(self._on_delete_asked)
         self.rows.back_asked.connect(lambda n: self._bring_back(self._lines[n].kind, self._lines[n].index))
-        self.lamp.moved.connect(lambda to: self._preview(self._with_lamp(to)))
-        self.lamp.stepped.connect(lambda to: self._edit("Move the lamp", self._with_lamp(to)))
-        self.lamp.nudged.connect(self._on_nudged)
-        self.lamp.softened.connect(
-            lambda px: self._edit("Make the light softer", self._lit(lambda lights: lamp.softened(lights, px)))
-        )
-        self._service.answered.connect(self._on_answered)
-        self._service.photo_decoded.connect(self._soon.start)
         self.place.stepped.connect(self._on_place)
         self.place.reset_asked.connect(lambda: self._edit("Take the shift away", self._moved_to(0.0, 0.0)))
         self.place.refused.connect(self._session.problem_found)
@@ -174,27 +154,8 @@ class LightStep(StepBody):
 
     # edits
 
-    def _lit(self, change: Callable[[Lights], Lights]) -> ItemEdit:
-        """Return an edit of all lights of a cutout."""
-        return lambda job, key: change_finishes(job, key, lambda f: replace(f, lights=change(f.lights)))
-
-    def _with_lamp(self, to: Lamp) -> ItemEdit:
-        """Return an edit that moves the lamp; where no light has a direction it lights a shadow beneath."""
-        given = dict(self._session.given)
-
-        def edit(job: Job, key: str) -> Job:
-            if lamp.leader_of(find_item(job, key).finishes.lights) is None:
-                job = add_light(job, key, "shadow", first_light(job, key, "shadow", given))
-            side = shorter_side(job, key)
-            return self._lit(lambda lights: lamp.with_lamp(lights, to, side))(job, key)
-
-        return edit
-
-    def _on_nudged(self, degrees: float, px: float) -> None:
-        self._edit("Move the lamp", self._lit(lambda lights: lamp.nudged(lights, degrees=degrees, px=px)))
-
     def _bring_back(self, kind: str, index: int) -> None:
-        self._edit("Follow the lamp", self._lit(lambda lights: lamp.brought_back(lights, kind, index)))
+        self._edit("Follow the lamp", lit(lambda lights: lamp.brought_back(lights, kind, index)))
 
     def _now(self) -> tuple[str, int, Light] | None:
         """Return the light whose numbers are shown, as it is now: the rows may be a moment behind."""
@@ -216,7 +177,7 @@ class LightStep(StepBody):
         if isinstance(light, Bevel):
             turned = light.direction if degrees is None else degrees
             if self._leads():
-                return self._lit(lambda lights: lamp.led_to(lights, turned, 0.0))
+                return lit(lambda lights: lamp.led_to(lights, turned, 0.0))
             return self._given(direction=turned)
         if not isinstance(light, Shadow):
             return self._given()
@@ -233,7 +194,7 @@ class LightStep(StepBody):
             return self._given(dx=dx, dy=dy)
         comes, far = math.degrees(math.atan2(-dy, -dx)), math.hypot(dx, dy)
         exact = self._given(dx=dx, dy=dy)
-        led = self._lit(lambda lights: lamp.led_to(lights, comes, far))
+        led = lit(lambda lights: lamp.led_to(lights, comes, far))
         return lambda job, key: exact(led(job, key), key)
 
     def _leads(self) -> bool:
@@ -263,7 +224,7 @@ class LightStep(StepBody):
         self.strip.show_item(item)
         self.setEnabled(not item.is_locked)
         self.rows.show_lines(self._lines, places.index(self._chosen))
-        self.lamp.show_lamp(lamp.lamp_of(lights, shorter_side(job, item.id)), lights_words(item.finishes))
+        self.lamp.show_item(item, job)
         self.add.setVisible(bool(lights.shadows))
         kind, index, light = self._now() or ("", 0, None)
         self.back.setVisible(any(n.has_own_way for n in self._lines if (n.kind, n.index) == (kind, index)))
@@ -273,28 +234,6 @@ class LightStep(StepBody):
             self._show_bevel(light)
         elif light is not None:
             self._show_cast(light)
-        self._soon.start()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        """Draw what was not drawn while out of sight."""
-        self._soon.start()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        """Draw for the new width."""
-        self._soon.start()
-
-    def _ask(self) -> None:
-        item = self._session.item
-        if item is None or not self.lamp.isVisible():
-            return
-        ratio = self.lamp.devicePixelRatioF()
-        size = round(self.lamp.width() * ratio), round(self.lamp.height() * ratio)
-        request = LampRequest(self._session.job, item.id, size, CUTOUT_SIDE * ratio)
-        self._service.ask(_CHANNEL, lambda photos, cache: lamp_picture(request, photos, cache))
-
-    def _on_answered(self, channel: object, answer: object) -> None:
-        if channel == _CHANNEL and isinstance(answer, LampPicture):
-            self.lamp.show_frame(answer.frame)
 
     def _show_cast(self, light: Shadow | Glow) -> None:
         self.colour.show_colour(light.colour)

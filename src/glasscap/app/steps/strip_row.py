@@ -1,12 +1,11 @@
 """The edge strip in a step: asks for its picture while it is on screen, and edits by its marks."""
 
-from PySide6.QtCore import QTimer
-from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout
 
-from glasscap.app.services.render_service import STRIP, RenderService
+from glasscap.app.services.render_service import RenderService, Work
 from glasscap.app.session import Session
-from glasscap.app.steps.step_body import ItemEdit, StepBody
+from glasscap.app.steps.picture_row import PictureRow
+from glasscap.app.steps.step_body import ItemEdit
 from glasscap.app.widgets.edge_strip import PICTURE_HEIGHT, EdgeStrip
 from glasscap.app.widgets.labels import label
 from glasscap.core.document.finishing.edits import change_finishes
@@ -15,12 +14,11 @@ from glasscap.core.document.model.job import Item
 from glasscap.editor.edge_profile import Strip, StripRequest, as_kept_inside, edge_strip, is_hole
 
 
-class StripRow(StepBody):
+class StripRow(PictureRow):
     """One strip; `name` is its channel of the service."""
 
     def __init__(self, session: Session, service: RenderService, name: str) -> None:
-        super().__init__(session)
-        self._service, self._channel = service, (STRIP, name)
+        super().__init__(session, service, name)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)
@@ -31,11 +29,7 @@ class StripRow(StepBody):
         self._is_hole = False
         self.strip.moved.connect(lambda finishes: self._preview(self._given(finishes)))
         self.strip.stepped.connect(lambda finishes: self._edit("Change the edge", self._given(finishes)))
-        self._soon = QTimer(self, singleShot=True, interval=0)
-        self._soon.timeout.connect(self._ask)
         self.strip.zoom_changed.connect(self._soon.start)
-        service.answered.connect(self._on_answered)
-        service.photo_decoded.connect(self._soon.start)
 
     def show_item(self, item: Item) -> None:
         """Follow an item."""
@@ -44,25 +38,14 @@ class StripRow(StepBody):
         self.strip.setEnabled(not item.is_locked)
         self._soon.start()
 
-    def showEvent(self, event: QShowEvent) -> None:
-        """Draw what was not drawn while out of sight."""
-        self._soon.start()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        """Draw for the new width."""
-        self._soon.start()
-
-    def _ask(self) -> None:
-        item = self._session.item
-        if item is None or not self.strip.isVisible():
-            return
+    def _work(self, item: Item) -> Work:
         ratio = self.strip.devicePixelRatioF()
         size = round(self.strip.width() * ratio), round(PICTURE_HEIGHT * ratio)
         request = StripRequest(self._session.job, item.id, size, self.strip.zoom * ratio)
-        self._service.ask(self._channel, lambda photos, cache: edge_strip(request, photos, cache))
+        return lambda photos, cache: edge_strip(request, photos, cache)
 
-    def _on_answered(self, channel: object, answer: object) -> None:
-        if channel == self._channel and isinstance(answer, Strip):
+    def _show_answer(self, answer: object) -> None:
+        if isinstance(answer, Strip):
             self.strip.show_frame(answer.frame, answer.request.zoom / self.strip.devicePixelRatioF())
 
     def _turned(self, finishes: Finishes) -> Finishes:

@@ -15,6 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
+from glasscap.app.runs import Run
 from glasscap.app.theme.fonts import font
 from glasscap.app.theme.style import colours
 from glasscap.app.widgets.frame_image import to_image
@@ -31,16 +32,19 @@ _WORDS = "Drag the lamp: round and away"
 _TURNS = {Qt.Key.Key_Left: -1.0, Qt.Key.Key_Right: 1.0}
 _PUSHES = {Qt.Key.Key_Down: -1.0, Qt.Key.Key_Up: 1.0}
 _BLURS = {Qt.Key.Key_PageDown: -1.0, Qt.Key.Key_PageUp: 1.0}
+_OWN_KEYS = (*_TURNS, *_PUSHES, *_BLURS)
 
 
 class LampView(QWidget):
-    """`moved(lamp)` while the lamp is dragged, `stepped(lamp)` at its end.
+    """`moved(lamp)` while the lamp is dragged, `stepped(lamp)` at its end, `given_up()` after Escape.
 
-    Keys tell `nudged(degrees, px)`: turned, or farther away; keys and the wheel `softened(px)`.
+    Keys tell `nudged(degrees, px)`: turned, or farther away; keys and the wheel `softened(px)`. Keys and notches
+    without a pause are one run.
     """
 
     moved = Signal(object)
     stepped = Signal(object)
+    given_up = Signal()
     nudged = Signal(float, float)
     softened = Signal(float)
 
@@ -54,6 +58,8 @@ class LampView(QWidget):
         self._is_lit = False
         self._held: QPointF | None = None
         self._has_moved = False
+        self._before = self._lamp
+        self._run = Run()
         self._frame: Frame | None = None
 
     def show_lamp(self, lamp: Lamp | None, words: str) -> None:
@@ -105,7 +111,7 @@ class LampView(QWidget):
             return
         offset = self.knob() - event.position()
         is_near = math.hypot(offset.x(), offset.y()) <= _NEAR
-        self._held, self._has_moved = (offset if is_near else QPointF()), False
+        self._held, self._has_moved, self._before = (offset if is_near else QPointF()), False, self._lamp
         if not is_near:
             self._follow(event)
 
@@ -131,7 +137,8 @@ class LampView(QWidget):
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Make the light softer or harder where the lamp is in use."""
         if takes_wheel(self):
-            self.softened.emit(event.angleDelta().y() / NOTCH)
+            with self._run.notch():
+                self.softened.emit(event.angleDelta().y() / NOTCH)
             event.accept()
         else:
             event.ignore()
@@ -139,22 +146,33 @@ class LampView(QWidget):
     def event(self, event: QEvent) -> bool:
         """Keep the lamp's own keys from the window's commands."""
         is_asked = event.type() == QEvent.Type.ShortcutOverride
-        if is_asked and isinstance(event, QKeyEvent) and Qt.Key(event.key()) in (*_TURNS, *_PUSHES, *_BLURS):
-            event.accept()
-            return True
+        if is_asked and isinstance(event, QKeyEvent):
+            key = Qt.Key(event.key())
+            if key in _OWN_KEYS or (key == Qt.Key.Key_Escape and self._held is not None):
+                event.accept()
+                return True
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Turn with left and right, farther and nearer with up and down, softer with Page Up; Shift for more."""
         key, many = Qt.Key(event.key()), bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-        if key in _TURNS:
-            self.nudged.emit(_TURNS[key] * (_WIDE_STEP if many else _STEP), 0.0)
-        elif key in _PUSHES:
-            self.nudged.emit(0.0, _PUSHES[key] * (10 if many else 1))
-        elif key in _BLURS:
-            self.softened.emit(_BLURS[key] * (10 if many else 1))
+        if key == Qt.Key.Key_Escape and self._held is not None:
+            self._lamp, self._held = self._before, None
+            self.given_up.emit()
+            self.update()
+        elif key in _OWN_KEYS:
+            with self._run.notch():
+                self._push(key, 10.0 if many else 1.0, _WIDE_STEP if many else _STEP)
         else:
             super().keyPressEvent(event)
+
+    def _push(self, key: Qt.Key, px: float, degrees: float) -> None:
+        if key in _TURNS:
+            self.nudged.emit(_TURNS[key] * degrees, 0.0)
+        elif key in _PUSHES:
+            self.nudged.emit(0.0, _PUSHES[key] * px)
+        else:
+            self.softened.emit(_BLURS[key] * px)
 
     # the picture
 

@@ -17,7 +17,7 @@ from glasscap.core.raster.scan import cover
 _RADIUS = 1
 
 
-class BandStroke(Struct, frozen=True, eq=False):
+class PaintedStroke(Struct, frozen=True, eq=False):
     """A stroke of the brush, shape (n, 2) in px with a radius, that widens the band or takes from it."""
 
     points: Points
@@ -42,7 +42,7 @@ def contour_matte(
     rgb: Bytes,
     polygons: Sequence[Points],
     width: float,
-    strokes: Sequence[BandStroke] = (),
+    strokes: Sequence[PaintedStroke] = (),
     *,
     widest: float = 1.0,
     most_open: int = 24_000,
@@ -57,7 +57,7 @@ def contour_matte(
         The contour in the picture's px; holes are wound the other way.
     width : float
         The band's width, px, half of it to each side of the contour.
-    strokes : sequence of BandStroke
+    strokes : sequence of PaintedStroke
         Later ones count where they cross.
     widest : float
         How far strokes widen the band at most, in halves of its width.
@@ -80,7 +80,7 @@ def contour_matte(
 
 
 def _working_scale(
-    polygons: Sequence[Points], width: float, strokes: Sequence[BandStroke], rgb: Bytes, most_open: int
+    polygons: Sequence[Points], width: float, strokes: Sequence[PaintedStroke], rgb: Bytes, most_open: int
 ) -> float:
     """Return the scale, 1 or below, at which the band has no more than some px."""
     box = PixelBox(0, 0, rgb.shape[1], rgb.shape[0])
@@ -103,7 +103,7 @@ def _length_within(points: Points, box: PixelBox) -> float:
 def _trimap(
     polygons: Sequence[Points],
     width: float,
-    strokes: Sequence[BandStroke],
+    strokes: Sequence[PaintedStroke],
     size: tuple[int, int],
     steps: tuple[float, float],
     widest: float,

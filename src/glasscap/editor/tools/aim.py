@@ -17,13 +17,15 @@ class Aim(Struct, frozen=True):
 
     `begin(scene, press, pixels)` gets the selected photo's pixels where they are at hand; `words` say what a
     drag does; `goes_on(item)` tells after every step whether it still serves the item as it is now. `brush` is
-    the radius of its ring around the pointer in reaches of the pointer, 0 for none.
+    the radius of its ring around the pointer in reaches of the pointer, 0 for none; the ring is amber where the
+    drag `takes_away`.
     """
 
     begin: Callable[[Scene, PointerEvent, Bytes | None], Tool]
     words: str
     goes_on: Callable[[Item], bool]
     brush: float = 0.0
+    takes_away: bool = False
 
 
 def measuring(take: Take) -> Aim:
@@ -48,6 +50,7 @@ def _painting(words: str, *, is_wider: bool) -> Aim:
         words,
         goes_on=lambda item: item.finishes.edge.soft is not None and item.finishes.edge.soft.is_on,
         brush=BRUSH_REACHES,
+        takes_away=not is_wider,
     )
 
 

@@ -11,7 +11,7 @@ from glasscap.core.photos.store import PhotoSource
 from glasscap.core.raster.pixels import Plane
 from glasscap.core.raster.resample import Quality
 from glasscap.core.render.paint.picture_mask import MaskPlane
-from glasscap.core.render.paint.soft_contour import MattePlane
+from glasscap.core.render.paint.soft_contour import matte_plane
 from glasscap.core.render.plan.part import Part
 
 
@@ -50,7 +50,7 @@ def mask_of(
     """Return what masks a part beside its outline, or None. Raises PhotoError."""
     edge = part.edge
     picture = None if edge.mask is None else MaskPlane(part, edge.mask, window, photos, quality, cache)
-    matte = None if edge.soft is None else MattePlane(part, window, photos, quality, cache)
+    matte = None if edge.soft is None else matte_plane(part, window, photos, quality, cache)
     if picture is None or matte is None:
         return picture or matte
     return _Both(picture, matte)

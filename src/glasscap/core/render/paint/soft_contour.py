@@ -12,8 +12,7 @@ from glasscap.core.geometry.outline import Ints, bounds
 from glasscap.core.geometry.types import Affine, PixelBox
 from glasscap.core.photos.cache import ValueCache
 from glasscap.core.photos.store import PhotoSource
-from glasscap.core.raster import contour_matte as raster
-from glasscap.core.raster.contour_matte import Matte, contour_matte
+from glasscap.core.raster.contour_matte import Matte, PaintedStroke, contour_matte
 from glasscap.core.raster.picking import box_of_pixels
 from glasscap.core.raster.pixels import Bytes, PhotoPixels, Plane, view_of
 from glasscap.core.raster.resample import Pyramid, Quality, sample
@@ -76,11 +75,8 @@ class _Placed(Struct, frozen=True, eq=False):
 class MattePlane:
     """A matte as shares of output px; beyond the band all or nothing is let through."""
 
-    def __init__(
-        self, part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
-    ) -> None:
-        self._part, self._window, self._photos, self._quality, self._cache = part, window, photos, quality, cache
-        self._placed = _placed_matte(part, window, photos, quality, cache)
+    def __init__(self, part: Part, placed: _Placed | None, quality: Quality) -> None:
+        self._part, self._placed, self._quality = part, placed, quality
 
     def plane(self, box: PixelBox) -> Plane:
         """Return how much is let through in a box, 0 to 1; not to be written to."""
@@ -103,11 +99,15 @@ class MattePlane:
     def on_cells(self, cells: PixelBox, k: float, shift: tuple[float, float]) -> Plane:
         """Return how much is let through, moved by some px, of cells of k px; of the shape of `cells`."""
         small = shrunk(self._part, Affine.scaling(1 / k).after(Affine.translation(*shift)))
-        moved = MattePlane.__new__(MattePlane)
-        moved._part, moved._window, moved._photos = small, cells, self._photos
-        moved._quality = "preview" if self._quality == "final" else self._quality
-        moved._cache, moved._placed = self._cache, self._placed
-        return moved.plane(cells)
+        quality: Quality = "preview" if self._quality == "final" else self._quality
+        return MattePlane(small, self._placed, quality).plane(cells)
+
+
+def matte_plane(
+    part: Part, window: PixelBox, photos: PhotoSource, quality: Quality, cache: ValueCache
+) -> MattePlane:
+    """Return the matte of a part with a soft contour. Raises PhotoError."""
+    return MattePlane(part, _placed_matte(part, window, photos, quality, cache), quality)
 
 
 def pyramid_with_clean_rim(
@@ -202,9 +202,9 @@ def _computed(
 
 def _stroke(
     stroke: BandStroke, to_picture: Affine, size: tuple[float, float], unit: float, corner: np.ndarray
-) -> raster.BandStroke:
+) -> PaintedStroke:
     points = np.array([to_picture.apply(u * size[0], v * size[1]) for u, v in stroke.points]).reshape(-1, 2)
-    return raster.BandStroke(points - corner, stroke.radius * min(size) * unit, stroke.is_wider)
+    return PaintedStroke(points - corner, stroke.radius * min(size) * unit, stroke.is_wider)
 
 
 def _in_sight(part: Part, window: PixelBox, photo: _Photo) -> PixelBox:
