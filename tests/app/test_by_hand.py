@@ -5,6 +5,7 @@ import random
 import shutil
 import subprocess
 import sys
+import time
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -26,17 +27,31 @@ def screen() -> Iterator[str]:
     if missing or subprocess.run(["/usr/bin/python3", "-c", "import pyatspi"], capture_output=True).returncode:
         pytest.fail("needs: apt-get install xvfb xdotool openbox dbus at-spi2-core python3-pyatspi")
     read, write = os.pipe()
-    call = ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x840x24", "-nolisten", "tcp"]
+    # Without -noreset the server begins anew when its last client leaves, and refuses those who come meanwhile.
+    call = ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x840x24", "-nolisten", "tcp", "-noreset"]
     server = subprocess.Popen(call, pass_fds=[write], stderr=subprocess.DEVNULL)
     os.close(write)
     with os.fdopen(read) as pipe:
         name = f":{pipe.readline().strip()}"
-    manager = subprocess.Popen(["openbox"], env={**os.environ, "DISPLAY": name}, stderr=subprocess.DEVNULL)
+    manager = _manager_of(name)
     yield name
     manager.terminate()
     manager.wait()
     server.terminate()
     server.wait()
+
+
+def _manager_of(screen: str) -> subprocess.Popen[bytes]:
+    """A window manager that has taken over the screen; started again should it not find a busy server."""
+    environment = {**os.environ, "DISPLAY": screen}
+    manager = None
+    for _ in range(150):
+        if manager is None or manager.poll() is not None:
+            manager = subprocess.Popen(["openbox"], env=environment, stderr=subprocess.DEVNULL)
+        time.sleep(0.1)
+        if subprocess.run(["xdotool", "get_num_desktops"], env=environment, capture_output=True).returncode == 0:
+            return manager
+    pytest.fail(f"openbox does not manage the screen {screen}")
 
 
 @pytest.mark.screen

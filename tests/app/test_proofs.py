@@ -6,7 +6,6 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
 
 from glasscap.app.services.render_service import WEIGHT
 from glasscap.core.document.edits.items import update_item
@@ -67,7 +66,8 @@ def test_a_picture_is_judged_on(placed: Hand, proof, tmp_path: Path, monkeypatch
     answer(monkeypatch, "file_to_open", other)
     proof.add.click()
     proof.popup.picture.click()
-    QApplication.processEvents()
+    # The file is read in the background.
+    placed.settle(lambda: bool(placed.session.job.proofs.backgrounds))
     rest(placed)
     (backdrop,) = placed.session.job.proofs.backgrounds
     assert isinstance(backdrop, PhotoBackdrop)
