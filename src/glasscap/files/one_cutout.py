@@ -64,7 +64,8 @@ def job_for(
         raise CallError("around", "it excludes a box and numbers of a shape", "leave those out")
     if around is not None:
         x, y, across, down = around
-        placed, placement = object_shape(store.pyramid(found.record).photo.rgba, (x, y, x + across, y + down))
+        pixels = store.pyramid(found.record).photo.rgba
+        placed, placement = object_shape(pixels, (x, y, x + across, y + down), found.record.sha256)
     elif box is not None:
         placement = _placement_in(box, placed)
     elif placement is None:

@@ -16,6 +16,8 @@ from glasscap.core.shapes.kinds import (
     CombinedShape,
     Letters,
     LettersShape,
+    ObjectDrawing,
+    ObjectStroke,
     PointsShape,
     RimShape,
     ShapePart,
@@ -122,7 +124,8 @@ def test_writing_needs_the_photos() -> None:
 
 
 SHAPES = [
-    PointsShape("M0 0L100 0L50 80Z", kinds="ccs", way="M0 0L9 0L9 9Z", smoothness=1.5),
+    PointsShape("M0 0L100 0L50 80Z", kinds="ccs", way="M0 0L9 0L9 9Z", smoothness=1.5,
+                drawn=ObjectDrawing("a" * 64, (1.0, 2.0, 30.0, 40.5), (ObjectStroke("1.5,2 3,4", 9.0),))),
     RimShape(((0.5, 0.0), (-0.5, 0.0), (0.0, 0.5))),
     LettersShape(Letters("KILN\nüñ", "Anton", tracking=20, circle=3), "M0 0L1 0L1 1Z", round=0.5),
     CombinedShape((ShapePart(library_shape("star", points=7.0), 0, 0, 50, 50),

@@ -5,6 +5,7 @@ data in units of its own: the box of the path is mapped onto the frame.
 """
 
 import math
+from collections.abc import Iterable
 from typing import Literal
 
 from msgspec import Struct
@@ -53,12 +54,53 @@ class ParametricShape(_Shape, frozen=True, tag="parametric", forbid_unknown_fiel
             raise ShapeError(f"Shape {self.name!r}", "a parameter is missing or out of order")
 
 
+class ObjectStroke(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
+    """A stroke over what belongs to an object or does not.
+
+    `points` are in photo px, as SVG writes them ("x,y x,y"); the radius is in photo px.
+    """
+
+    points: str
+    radius: float
+    is_object: bool = True
+
+    def __post_init__(self) -> None:
+        pairs = [pair.split(",") for pair in self.points.split()]
+        if not pairs or not all(len(pair) == 2 for pair in pairs) or len(self.points) > _LONGEST_PATH:
+            raise ShapeError("Stroke around an object", "its points are not pairs of numbers")
+        try:
+            numbers = [float(number) for pair in pairs for number in pair]
+        except ValueError:
+            raise ShapeError("Stroke around an object", "its points are not numbers") from None
+        _in_range("Stroke around an object", [self.radius, *numbers])
+
+
+class ObjectDrawing(Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
+    """The drawing an object's outline was found by: a rough box (x0, y0, x1, y1 in photo px) and its strokes.
+
+    `photo` is the SHA-256 of the photo it was drawn on.
+    """
+
+    photo: str
+    box: tuple[float, float, float, float]
+    strokes: tuple[ObjectStroke, ...] = ()
+
+    def __post_init__(self) -> None:
+        _in_range("Box around an object", self.box)
+
+
+def _in_range(what: str, numbers: Iterable[float]) -> None:
+    if any(not abs(number) <= _FAR for number in numbers):
+        raise ShapeError(what, "a number is out of range", f"use -{_FAR:g} to {_FAR:g}")
+
+
 class PointsShape(_Shape, frozen=True, tag="points", forbid_unknown_fields=True):
     """An outline of points: drawn, followed, imported, or a library shape turned into points.
 
     `path` is SVG path data; `kinds` has a letter for every point in turn: c corner, s smooth, y symmetric
     (empty: told from the path). `made_by` says how it came about, in words. `way` is the line that was followed,
-    path data in the same units, and `smoothness` how far the curve may leave it; both until points are edited.
+    path data in the same units, and `smoothness` how far the curve may leave it; `drawn` is the drawing that
+    found the object in a photo. These three until points are edited.
     """
 
     path: str
@@ -67,6 +109,7 @@ class PointsShape(_Shape, frozen=True, tag="points", forbid_unknown_fields=True)
     made_by: str = "Drawn shape"
     way: str = ""
     smoothness: float = 0.0
+    drawn: ObjectDrawing | None = None
 
     def __post_init__(self) -> None:
         super().__post_init__()

@@ -8,14 +8,21 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from glasscap.core.document.model.history import History
-from glasscap.core.document.shapes.found_object import FoundObject, RoughBox, find_object
+from glasscap.core.document.model.job import PhotoContent
+from glasscap.core.document.shapes.found_object import (
+    FoundObject,
+    RoughBox,
+    find_object,
+    hints_of,
+    object_drawing,
+)
 from glasscap.core.errors import ShapeError
 from glasscap.core.geometry.flatten import flatten
 from glasscap.core.geometry.outline import Points, transform
 from glasscap.core.geometry.types import Affine
 from glasscap.core.raster.live_wire import Hint
 from glasscap.core.raster.pixels import Bytes
-from glasscap.core.shapes.kinds import Shape
+from glasscap.core.shapes.kinds import ObjectDrawing, PointsShape
 from glasscap.core.work.threads import workers
 from glasscap.core.work.ticket import Ticket
 from glasscap.editor.sketches.follow_edge import photo_to_sheet
@@ -35,7 +42,11 @@ def around_object(scene: Scene, pixels: Bytes | None) -> Sketch:
         raise ShapeError(
             "Around this object", "the photo is not ready", "select a cutout with a photo and try again"
         )
-    work = _Work(pixels, _DRAWN.get(scene.item.shape))
+    work = _Work(pixels)
+    kept = _kept_drawing(scene)
+    if kept is not None:
+        # A contour that was drawn before is gone on with: its box and strokes are there.
+        work.begin(_Cut(kept.box, hints_of(kept)))
     try:
         return (yield from _around(scene, work, to_sheet))
     finally:
@@ -50,30 +61,29 @@ class _Cut(Struct, frozen=True, eq=False):
     found: FoundObject | None = None
 
 
-# The drawing behind each shape, the newest last: it is taken up again while the shape is as it was made.
-_DRAWN: dict[Shape | None, _Cut] = {}
-_MOST_DRAWN = 32
+def _kept_drawing(scene: Scene) -> ObjectDrawing | None:
+    """Return the drawing behind the cutout's shape, if it was drawn on the photo that is there now."""
+    shape = scene.item.shape
+    drawn = shape.drawn if isinstance(shape, PointsShape) else None
+    return drawn if drawn is not None and drawn.photo == _photo_of(scene) else None
 
 
-def _remember(shape: Shape, cut: _Cut) -> None:
-    _DRAWN[shape] = cut
-    while len(_DRAWN) > _MOST_DRAWN:
-        del _DRAWN[next(iter(_DRAWN))]
+def _photo_of(scene: Scene) -> str:
+    content = scene.item.content
+    assert isinstance(content, PhotoContent)
+    return content.sha256
 
 
 class _Work:
     """The cuts by now, the stroke that is being drawn, and the cut that goes on in a thread."""
 
-    def __init__(self, pixels: Bytes, begun: "_Cut | None") -> None:
+    def __init__(self, pixels: Bytes) -> None:
         self._pixels = pixels
         self._pool = workers("cut")
         self._future: Future[FoundObject | None] | None = None
         self._next: _Cut | None = None
         self._ticket = Ticket()
         self._done: History[_Cut] = History((_Cut(),))
-        if begun is not None:
-            # A contour that was drawn before is gone on with: its box and strokes are there.
-            self._done = self._done.applied("cut", begun)
         self.start: tuple[float, float] | None = None
         self.stroke: list[tuple[float, float]] = []
         self.takes_away, self.choice = False, "add"
@@ -126,7 +136,7 @@ class _Work:
             drawn = replace(drawn, hints=(*drawn.hints, hint))
         self.start, self.stroke = None, []
         if drawn.box is not None and drawn is not self.cut:
-            self._begin(drawn)
+            self.begin(drawn)
 
     def take_back(self) -> None:
         """Give up the stroke or the cut that goes on, else take the last one back."""
@@ -143,7 +153,8 @@ class _Work:
         if self._next is None and self.start is None:
             self._done = self._done.redone()
 
-    def _begin(self, cut: _Cut) -> None:
+    def begin(self, cut: _Cut) -> None:
+        """Cut anew by the box and the strokes of a drawing."""
         self._ticket.stop.set()
         self._ticket, self._next = Ticket(), cut
         assert cut.box is not None
@@ -157,13 +168,14 @@ class _Work:
 
 def _around(scene: Scene, work: _Work, to_sheet: Affine) -> Sketch:
     to_photo, scale = to_sheet.inverse(), abs(to_sheet.determinant) ** 0.5
-    event = yield SketchShown(words=_BEGIN)
+    event = yield _shown(to_sheet, work, (0.0, 0.0), 0.0)
     while True:
         at = to_photo.apply(event.x, event.y)
         _do(work, event, at, _BRUSH * event.px / scale)
         if event.kind == "enter" and not work.is_waiting and work.cut.found is not None:
             shape, placement = work.cut.found.shape(to_sheet)
-            _remember(shape, work.cut)
+            assert work.cut.box is not None
+            shape = replace(shape, drawn=object_drawing(_photo_of(scene), work.cut.box, work.cut.hints))
             return finished(scene, "Around this object", shape, placement)
         event = yield _shown(to_sheet, work, at, _BRUSH * event.px)
 

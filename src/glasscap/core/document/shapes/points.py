@@ -77,7 +77,7 @@ def placed_points(
     path, kinds = path_and_kinds(mapped_nodes(nodes, turned.to_sheet.inverse()))
     fresh = PointsShape(path, made_by=made_by) if before is None else before
     # The way that was followed no longer tells the curve once its points are moved.
-    shape = replace(fresh, path=path, kinds=kinds, way="", smoothness=0.0)
+    shape = replace(fresh, path=path, kinds=kinds, way="", smoothness=0.0, drawn=None)
     box = own_box(shape)
     assert box is not None
     x, y = turned.to_sheet.apply(*box.centre)
@@ -110,7 +110,8 @@ def set_smoothness(job: Job, item_id: str, smoothness: float) -> Job:
     turned = replace(placement, x=0.0, y=0.0).to_sheet.inverse()
     made, placed = placed_points(nodes_of(fit_ways(ways, tolerance=smoothness)), placement, shape)
     way = write_path_data(Outline(tuple(straight_contour(transform(w, turned)) for w in ways)), 3)
-    return set_shape(job, item_id, replace(made, way=way, smoothness=smoothness, corners=()), placed)
+    made = replace(made, way=way, smoothness=smoothness, drawn=shape.drawn, corners=())
+    return set_shape(job, item_id, made, placed)
 
 
 def to_points(job: Job, item_id: str) -> Job:
