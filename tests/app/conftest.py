@@ -9,7 +9,7 @@ from typing import TypeVar
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -38,6 +38,18 @@ def qapp() -> Iterator[QApplication]:
     for cached in (icon, app_icon):
         cached.cache_clear()
     app.shutdown()
+
+
+def turn(target: QWidget, notches: int = -1) -> bool:
+    """Turn the wheel over a widget; whether the widget used it."""
+    at = QPointF(target.rect().center())
+    buttons, keys = Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier
+    by = QPoint(0, 120 * notches)
+    event = QWheelEvent(
+        at, target.mapToGlobal(at), QPoint(), by, buttons, keys, Qt.ScrollPhase.NoScrollPhase, False
+    )
+    QApplication.sendEvent(target, event)
+    return event.isAccepted()
 
 
 def drag_on(widget: QWidget, start: QPointF, end: QPointF) -> None:

@@ -8,7 +8,7 @@ from threading import Event
 import numpy as np
 import pytest
 from PIL import Image
-from PySide6.QtCore import QPoint, QPointF, Qt, QTimer
+from PySide6.QtCore import QPoint, QPointF, QRect, Qt, QTimer
 from PySide6.QtGui import QColor
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
@@ -16,7 +16,9 @@ from PySide6.QtWidgets import QApplication, QMenu, QMessageBox
 import glasscap
 from glasscap.app.export import export_view, writing
 from glasscap.app.export.compare_stage import CompareStage
+from glasscap.app.export.row_list import ROW_HEIGHT
 from glasscap.app.theme.style import colours
+from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.document.finishing.edits import set_finishes
 from glasscap.core.document.model.finishes import Finishes, Lights, Shadow
 from glasscap.core.document.model.outputs import FileOptions, OutputSize
@@ -25,7 +27,7 @@ from glasscap.core.document.outputs.proofs import add_background
 from glasscap.core.formats.job import read_job, write_job
 from glasscap.editor import comparing
 from tests.app.answers import answer, answering
-from tests.app.conftest import Hand, finished
+from tests.app.conftest import Hand, finished, turn
 from tests.samples import png_photo, read_pixels
 
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
@@ -305,6 +307,159 @@ def test_a_list_is_written_and_written_again(desk: Desk, monkeypatch: pytest.Mon
         "small/blue-plate-02 2.webp",
         "small/blue-plate-02.webp",
     ]
+
+
+def test_the_chosen_row_is_open_and_the_others_are_not(desk: Desk) -> None:
+    view, rows = desk.view, desk.view.list.rows
+    view.list.again.click()
+    desk.wait()
+    body = view.format.parentWidget()
+
+    def lies() -> QRect:
+        return QRect(rows.viewport().mapFromGlobal(body.mapToGlobal(QPoint(0, 0))), body.size())
+
+    boxes = [rows.visualItemRect(rows.item(n)) for n in range(2)]
+    assert lies().top() >= boxes[1].top() + ROW_HEIGHT
+    assert lies().bottom() <= boxes[1].bottom()
+    assert boxes[0].height() == ROW_HEIGHT
+    desk.click_row(0)
+    boxes = [rows.visualItemRect(rows.item(n)) for n in range(2)]
+    assert lies().top() >= boxes[0].top() + ROW_HEIGHT
+    assert lies().bottom() <= boxes[0].bottom()
+    assert boxes[1].height() == ROW_HEIGHT
+    # A format with other controls needs another height.
+    desk.choose("transparency", "webp")
+    boxes = [rows.visualItemRect(rows.item(n)) for n in range(2)]
+    assert boxes[0].bottom() - lies().bottom() == 12
+    assert body.height() == body.layout().totalHeightForWidth(body.width())
+    # The arrow closes and opens it, and so does Enter.
+    arrow = QPoint(boxes[0].right() - 14, boxes[0].top() + 18)
+    QTest.mouseClick(rows.viewport(), LEFT, NONE, arrow)
+    assert not body.isVisible()
+    assert rows.visualItemRect(rows.item(0)).height() == ROW_HEIGHT
+    QTest.keyClick(rows, Qt.Key.Key_Return)
+    assert body.isVisible()
+    assert rows.visualItemRect(rows.item(0)).height() == boxes[0].height()
+
+
+def test_tab_goes_from_a_row_into_its_controls_and_they_come_into_sight(desk: Desk) -> None:
+    desk.hand.studio.shell.resize(1100, 640)
+    rows, picture = desk.view.list.rows, desk.view.picture
+    picture.more.click()
+    desk.wait()
+    rows.setFocus()
+    seen = []
+    while (control := QApplication.focusWidget()) not in seen and len(seen) < 60:
+        seen.append(control)
+        if desk.view.format.parentWidget().isAncestorOf(control):
+            top = rows.viewport().mapFromGlobal(control.mapToGlobal(QPoint(0, 0))).y()
+            assert top >= 0, control.accessibleName()
+            assert top + control.height() <= rows.viewport().height(), control.accessibleName()
+        QTest.keyClick(control, Qt.Key.Key_Tab)
+    assert seen[1] in desk.view.format.formats["transparency"].buttons.values()
+    assert picture.keeps_metadata in seen
+    assert seen.index(picture.keeps_metadata) < seen.index(desk.view.list.add_cutout)
+    desk.hand.studio.shell.resize(1280, 800)
+
+
+def test_the_wheel_over_a_row_scrolls_and_changes_nothing(desk: Desk) -> None:
+    desk.hand.studio.shell.resize(1100, 640)
+    desk.choose("transparency", "webp")
+    desk.view.picture.more.click()
+    desk.wait()
+    rows, before = desk.view.list.rows, desk.outputs
+    assert rows.verticalScrollBar().maximum() > 0
+    slider = desk.view.format.quality.slider
+    assert not turn(slider, -2)
+    slider.setFocus()
+    turn(rows.viewport(), -2)
+    assert rows.verticalScrollBar().value() == 120
+    # While the list is scrolled a slider that has the keys is not meant either.
+    assert not turn(slider, -2)
+    desk.wait()
+    assert desk.outputs == before
+    desk.hand.studio.shell.resize(1280, 800)
+
+
+def test_a_file_is_renamed_in_its_row(desk: Desk) -> None:
+    rows, picture = desk.view.list.rows, desk.view.picture
+
+    def rename(text: str, key: Qt.Key = Qt.Key.Key_Return) -> None:
+        (editor,) = [e for e in rows.findChildren(NameEditor) if e.isVisible()]
+        assert editor.selectedText() == editor.text()
+        QTest.keyClicks(editor, text)
+        QTest.keyClick(editor, key)
+        desk.wait()
+
+    QTest.keyClick(rows, Qt.Key.Key_F2)
+    rename("window", Qt.Key.Key_Escape)
+    assert desk.outputs == ()
+    QTest.keyClick(rows, Qt.Key.Key_F2)
+    rename("Shop window.png")
+    assert desk.outputs[0].name == picture.name.text() == "Shop window"
+    assert rows.item(0).toolTip().startswith("Shop window.png ·")
+    head = rows.visualItemRect(rows.item(0)).topLeft() + QPoint(90, 40)
+    QTest.mouseClick(rows.viewport(), LEFT, NONE, head)
+    QTest.mouseDClick(rows.viewport(), LEFT, NONE, head)
+    rename("plate")
+    assert desk.outputs[0].name == "plate"
+    desk.write()
+    assert [r.path.name for r in desk.view.written.results] == ["plate.png"]
+    assert desk.hand.session.undo_label == "Rename the file"
+    # What is not changed keeps its pattern.
+    desk.type(picture.name, "{name}-{width}")
+    QTest.keyClick(rows, Qt.Key.Key_F2)
+    rename("")
+    assert desk.outputs[0].name == "{name}-{width}"
+
+
+def test_more_names_what_is_set_behind_it(desk: Desk) -> None:
+    picture = desk.view.picture
+    assert picture.more.text() == "More"
+    assert not picture.margin.isVisible()
+    picture.more.click()
+    assert picture.margin.isVisible()
+    desk.type(picture.margin, "12")
+    picture.has_background.click()
+    desk.wait()
+    picture.more.click()
+    assert not picture.margin.isVisible()
+    assert picture.more.text() == "More · margin 12 px · a backdrop"
+    desk.hand.session.undo()
+    desk.wait()
+    assert picture.more.text() == "More · margin 12 px"
+
+
+def test_the_proofs_are_of_the_file_and_choose_the_background(desk: Desk) -> None:
+    view = desk.view
+    assert [c.name for c in view.file.cards] == ["White", "Ink", "Job colour"]
+    desk.choose("nothing", "jpeg")
+    ink = view.file.cards[1]
+    seen = ink.grab().toImage()
+    # What lay clear is solid white in the file, also on ink.
+    middle = QPoint(ink.width() // 2, ink.height() // 2)
+    shown = view.stage.answer.small.rgba
+    corner = middle - QPoint(shown.shape[1] // 2 - 2, shown.shape[0] // 2 - 2)
+    assert seen.pixelColor(corner).name() == "#ffffff"
+    assert seen.pixelColor(QPoint(6, 60)).name() == ink.colour
+    QTest.mouseClick(ink, LEFT, NONE, QPoint(20, 60))
+    assert view.stage.backdrop == ink.colour
+    assert [c.is_chosen for c in view.file.cards] == [False, True, False]
+    QTest.keyClick(view.file.cards[0], Qt.Key.Key_Return)
+    assert view.bar.swatches[1].isChecked()
+
+
+def test_the_edge_is_that_of_the_file_where_the_glass_lies(desk: Desk) -> None:
+    desk.choose("nothing", "jpeg")
+    view, stage = desk.view, desk.view.stage
+    hover(stage, stage.picture_box().center())
+    edge = view.file.edge
+    middle = edge.grab().toImage().pixelColor(edge.rect().center())
+    height, width = stage.answer.file.shape[:2]
+    u, v = stage.glass_share
+    assert middle.getRgb()[:3] == tuple(int(c) for c in stage.answer.file[int(v * height), int(u * width), :3])
+    hover(stage, stage.picture_box().topLeft() + QPointF(3, 3))
+    assert edge.grab().toImage().pixelColor(edge.rect().center()).name() == "#ffffff"
 
 
 def test_a_video_pack_is_added_and_written(desk: Desk) -> None:

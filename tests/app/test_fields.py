@@ -1,15 +1,14 @@
 """Number and colour fields: the first click, Tab, Enter, Escape, the wheel."""
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication
 
 from glasscap.app import runs
 from glasscap.app.widgets import wheel
 from glasscap.app.widgets.colour_field import ColourField
-from tests.app.conftest import Hand, finishes, with_stroke
+from tests.app.conftest import Hand, finishes, turn, with_stroke
 
 pytestmark = pytest.mark.shared_window
 
@@ -22,17 +21,6 @@ def width(placed: Hand):
     placed.studio.workbench.steps.open_only("shape")
     placed.bench.setFocus()
     return placed.studio.workbench.steps.shape.size_row.first
-
-
-def turn(target: QWidget, notches: int = -1) -> bool:
-    """Turn the wheel over a widget; whether the widget used it."""
-    at = QPointF(target.rect().center())
-    event = QWheelEvent(
-        at, target.mapToGlobal(at), QPoint(), QPoint(0, 120 * notches), Qt.MouseButton.NoButton, NONE,
-        Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
-    QApplication.sendEvent(target, event)
-    return event.isAccepted()
 
 
 def test_a_first_click_marks_all_and_a_second_sets_the_caret(width) -> None:

@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 from glasscap.app.bench.pills import Pills
 from glasscap.app.session import Session
 from glasscap.app.tray.drop_place import drop_place
-from glasscap.app.tray.name_editor import NameEditor
+from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.document.model.boxes import content_box, item_box
 from glasscap.core.document.model.query import find_item, items_of
 from glasscap.core.geometry.types import Box

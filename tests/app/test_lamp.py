@@ -5,13 +5,13 @@ import math
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QContextMenuEvent, QWheelEvent
+from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 
 from glasscap.core.document.model.finishes import NO_FINISHES, Bevel, Shadow
 from glasscap.editor.lamp import direction_from
-from tests.app.conftest import Hand, drag_on, finishes
+from tests.app.conftest import Hand, drag_on, finishes, turn
 from tests.samples import png_photo
 
 pytestmark = pytest.mark.shared_window
@@ -99,13 +99,10 @@ def test_keys_and_wheel_move_and_soften(placed: Hand, light) -> None:
     assert direction_from(lights_of(placed).shadows[0]) == pytest.approx(-75, abs=0.2)
     QTest.keyClick(lamp, Qt.Key.Key_PageUp)
     assert lights_of(placed).shadows[0].blur == begun.blur + 1
-    where = QPointF(20, 20)
-    args = (where, lamp.mapToGlobal(where), QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton)
-    wheel = QWheelEvent(*args, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)
-    QApplication.sendEvent(lamp, wheel)
+    turn(lamp, 1)
     assert lights_of(placed).shadows[0].blur == begun.blur + 2
     placed.bench.setFocus()
-    QApplication.sendEvent(lamp, wheel)
+    turn(lamp, 1)
     assert lights_of(placed).shadows[0].blur == begun.blur + 2, "the panel is scrolled, not the light"
 
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
 from glasscap.app.theme import style
 from glasscap.app.theme.colours import DARK, LIGHT
-from glasscap.app.tray.name_editor import NameEditor
+from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.shapes.kinds import ParametricShape
 from tests.app.conftest import Hand
 

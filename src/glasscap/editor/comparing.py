@@ -33,20 +33,22 @@ _TRIED_PX = 400_000
 
 
 class CompareRequest(Struct, frozen=True):
-    """One row of the list, and the room (device px) it is fitted into."""
+    """One row of the list, and the rooms (device px) for the picture and for a small one of the file."""
 
     job: Job
     output: Output
     room: tuple[int, int]
+    small_room: tuple[int, int] = (0, 0)
 
 
 class Comparison(Struct, frozen=True, eq=False):
-    """The answer: premultiplied pixels of bench and file, whole and fitted; sizes; the verdict."""
+    """The answer: premultiplied pixels of bench and file, whole and fitted, the file small; sizes; verdict."""
 
     request: CompareRequest
     bench: Bytes | None = None
     file: Bytes | None = None
     fitted: tuple[Bytes, Bytes] | None = None
+    small: Frame | None = None
     nbytes: int = 0
     png_bytes: int = 0
     found: Measured | None = None
@@ -106,6 +108,7 @@ def _compared(request: CompareRequest, store: PhotoStore, cache: ValueCache) -> 
         bench,
         file,
         (_fitted(bench, request.room), _fitted(file, request.room)),
+        _small(file, request.small_room),
         len(encoded.data),
         _png_size(encoded, output.file),
         figures,
@@ -142,6 +145,10 @@ def _fitted(pixels: Bytes, room: tuple[int, int]) -> Bytes:
         return pixels
     size = (max(1, round(width * share)), max(1, round(height * share)))
     return np.asarray(cv2.resize(pixels, size, interpolation=cv2.INTER_AREA), np.uint8)
+
+
+def _small(pixels: Bytes, room: tuple[int, int]) -> Frame | None:
+    return None if 0 in room else Frame(_fitted(pixels, room), 0, 0)
 
 
 def _png_size(encoded: Encoded, options: FileOptions) -> int:

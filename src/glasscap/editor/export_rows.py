@@ -16,11 +16,12 @@ from glasscap.editor.frames import ScreenPhotos, frame_of
 
 
 class RowFacts(Struct, frozen=True, eq=False):
-    """One row in words; `problem` where it cannot be written."""
+    """One row in words: `stem` and `ending` are the file's name; `problem` where it cannot be written."""
 
     output: Output
     title: str
-    file_name: str
+    stem: str
+    ending: str
     size: tuple[int, int]
     thumb: Frame | None
     problem: str = ""
@@ -28,7 +29,12 @@ class RowFacts(Struct, frozen=True, eq=False):
     @property
     def words(self) -> str:
         """The second line: file name and size, or what is wrong."""
-        return self.problem or f"{self.file_name} · {self.size[0]}×{self.size[1]}"
+        return self.problem or f"{self.stem}{self.ending} · {self.size[0]}×{self.size[1]}"
+
+
+def waiting_row(output: Output, title: str, thumb: Frame | None) -> RowFacts:
+    """Return a row whose file is not known yet, with the picture it had."""
+    return RowFacts(output, title, "", "", (0, 0), thumb, " ")
 
 
 class RowsRequest(Struct, frozen=True):
@@ -51,11 +57,11 @@ def _facts(
     title = row_title(request.job, output) or "Gone"
     try:
         size = plan_output(request.job, output, photos, cache).size
-        name = f"{file_stem(request.job, output, number, size)}{FORMATS[output.file.format].ending}"
+        stem, ending = file_stem(request.job, output, number, size), FORMATS[output.file.format].ending
         thumb = small_picture(request.job, output, request.side, photos, cache)
-        return RowFacts(output, title, name, size, thumb)
+        return RowFacts(output, title, stem, ending, size, thumb)
     except GlassCapError as error:
-        return RowFacts(output, title, "", (0, 0), None, error.line)
+        return RowFacts(output, title, "", "", (0, 0), None, error.line)
 
 
 def small_picture(job: Job, output: Output, side: int, photos: ScreenPhotos, cache: ValueCache) -> Frame | None:

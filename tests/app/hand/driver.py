@@ -28,6 +28,7 @@ def until(is_so, what, seconds=SECONDS):
     """Wait until something is so; its value."""
     end = time.time() + seconds
     while True:
+        began = time.time()
         try:
             found = is_so()
         except (MissingError, LookupError, AttributeError):
@@ -37,7 +38,7 @@ def until(is_so, what, seconds=SECONDS):
         if time.time() > end:
             raise MissingError(f"never came about: {what}")
         # Each look is a walk through all the window says of itself, which takes the window's own time.
-        time.sleep(0.12)
+        time.sleep(max(0.12, time.time() - began))
 
 
 def x(*words):
@@ -68,14 +69,17 @@ class Hand:
     @staticmethod
     def nodes(root=None):
         """Yield what is showing, front to back in the order of the tree."""
-        desktop = pyatspi.Registry.getDesktop(0)
-        stack = (
-            [root] if root is not None else [a for a in desktop if a is not None and "glasscap" in a.name.lower()]
-        )
+        if root is None:
+            # The program itself never shows, but its windows do.
+            desktop = pyatspi.Registry.getDesktop(0)
+            programs = [a for a in desktop if a is not None and "glasscap" in a.name.lower()]
+            stack = [window for program in programs for window in program if window is not None]
+        else:
+            stack = [root]
         while stack:
             node = stack.pop()
             try:
-                if node.getRole() not in _BUSY and not node.getState().contains(pyatspi.STATE_SHOWING):
+                if not node.getState().contains(pyatspi.STATE_SHOWING):
                     continue
                 yield node
                 stack.extend(reversed([c for c in node if c is not None]))
@@ -87,23 +91,14 @@ class Hand:
                 raise
 
     def all(self, name, role=None, *, exact=False, root=None):
-        """Return every control with a name (or with a part of one)."""
-
-        def fits(node):
-            own = node.name or ""
-            is_named = own == name if exact else name.lower() in own.lower()
-            return is_named and (role is None or role in node.getRoleName())
-
-        return [n for n in self.nodes(root) if _is_so(fits, n)]
+        """Yield every control with a name (or with a part of one)."""
+        fits = _fitting(name, role, exact=exact)
+        return (n for n in self.nodes(root) if _is_so(fits, n))
 
     def find(self, name, role=None, *, exact=False, wait=SECONDS, root=None):
         """Return the first control with a name; wait for it."""
         key = (name, role, exact)
-
-        def fits(node):
-            own = node.name or ""
-            is_named = own == name if exact else name.lower() in own.lower()
-            return is_named and (role is None or role in node.getRoleName())
+        fits = _fitting(name, role, exact=exact)
 
         def found():
             # What was found before is mostly still there; a walk through the window takes half a second.
@@ -121,7 +116,7 @@ class Hand:
 
     def has(self, name, role=None, *, exact=False):
         """Whether there is such a control now."""
-        return bool(self.all(name, role, exact=exact))
+        return next(self.all(name, role, exact=exact), None) is not None
 
     def box(self, node):
         """Return x, y, width, height on the screen."""
@@ -276,6 +271,17 @@ class Hand:
         except subprocess.TimeoutExpired:
             self.process.kill()
         return self.errors.read_text()
+
+
+def _fitting(name, role, *, exact):
+    """Return a test of nodes for a name, or a part of one, and for a role."""
+
+    def fits(node):
+        own = node.name or ""
+        is_named = own == name if exact else name.lower() in own.lower()
+        return is_named and (role is None or role in node.getRoleName())
+
+    return fits
 
 
 def _is_showing(node):

@@ -103,6 +103,26 @@ def scenario(folder):
     until(lambda: "Shows the bench" in stage.description, "F let go shows the bench")
     hand.click("Difference", exact=True)
     until(lambda: "Shows the difference" in stage.description, "the difference is shown")
+
+    # A row opens in place; the wheel over its fields scrolls; a double click, also on a row that moves away under
+    # the pointer as it opens, renames the file.
+    hand.click("Difference", exact=True)
+    rows = hand.find("What goes out", exact=True)
+    hand.wheel(rows, 30, up=True)
+    hand.click("Blue plate, blue-plate.webp", times=2)
+    hand.type("plate small")
+    hand.key("Return")
+    until(lambda: hand.has("plate small.webp"), "the row has its new name")
+    quality = hand.find("Quality slider", exact=True)
+    before = hand.value(quality)
+    left, top, width, height = hand.box(rows)
+    hand.wheel((left + width // 2, top + height // 2), 4)
+    hand.wheel((left + width // 2, top + height // 2), 30, up=True)
+    assert hand.value(quality) == before
+    hand.click("Keeps transparency: PNG", exact=True)
+    until(lambda: hand.has("plate small.png"), "the chosen format is the row's")
+    hand.key("ctrl+z", "ctrl+z")
+    until(lambda: hand.has("Blue plate, blue-plate.webp"), "both are taken back")
     errors = hand.close()
     assert "Traceback" not in errors, errors
 

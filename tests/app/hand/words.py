@@ -36,7 +36,7 @@ def scenario(folder):
 
     # The export says what it does, and names the folder where nothing can show it.
     hand.click("Export…", "push button")
-    until(lambda: hand.has("File", "label", exact=True), "the file's facts")
+    until(lambda: hand.has("Proof of the file", "label", exact=True), "the file's facts")
     assert not hand.has("1 files")
     hand.write_into(out)
     hand.click("Show in folder", "push button")

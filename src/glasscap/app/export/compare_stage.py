@@ -54,11 +54,13 @@ class Glass(Struct, frozen=True):
 class CompareStage(QWidget):
     """A glass follows the pointer; a click sets it down, or lifts one set down; a drag moves the picture.
 
-    Arrow keys move the glass, Enter sets it down, F held shows the whole view as the file.
+    Arrow keys move the glass, Enter sets it down, F held shows the whole view as the file. `glass_moved()` when
+    the loose glass, or what lies under it, is another.
     """
 
     resized = Signal()
     filling_changed = Signal()
+    glass_moved = Signal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -143,7 +145,16 @@ class CompareStage(QWidget):
         filling = {"bench": "the bench", "file": "the file", "difference": "the difference"}[self.filling]
         down = f", {len(self.set_down)} set down" if self.set_down else ""
         self.setAccessibleDescription(f"Shows {filling}; glass {self.glass_zoom} times{down}")
+        self._moved()
+
+    def _moved(self) -> None:
         self.update()
+        self.glass_moved.emit()
+
+    @property
+    def glass_share(self) -> tuple[float, float]:
+        """The place of the loose glass as shares of the picture's sides."""
+        return self._share_of(self.loose)
 
     @property
     def zoom(self) -> float:
@@ -261,7 +272,7 @@ class CompareStage(QWidget):
             self._pressed = None
             self._drag(at)
             self._grabbed = at
-        self.update()
+        self._moved()
 
     def _drag(self, at: QPointF) -> None:
         if self._moved_glass is None:
@@ -290,13 +301,13 @@ class CompareStage(QWidget):
     def leaveEvent(self, event: QEvent) -> None:
         """Let the loose glass wait on the rim."""
         self._loose = None
-        self.update()
+        self._moved()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Pan with the wheel."""
         self._pan += QPointF(event.angleDelta()) / 2
         self._keep_in_sight()
-        self.update()
+        self._moved()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Move the glass, set it down, lift the last one; show the file while F is held."""
@@ -304,7 +315,7 @@ class CompareStage(QWidget):
         if key in _ARROWS:
             is_far = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
             self._loose = self.loose + QPointF(_ARROWS[key]) * (_FAR_STEP_PX if is_far else _STEP_PX)
-            self.update()
+            self._moved()
         elif key in _ENTER:
             self.put_down()
         elif key == Qt.Key.Key_Delete and self.set_down:

@@ -7,14 +7,15 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QResizeEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
 from glasscap.app.export.compare_stage import CompareStage
-from glasscap.app.export.facts_card import FactsCard
-from glasscap.app.export.format_panel import FileChange, FormatPanel
+from glasscap.app.export.file_panel import PANEL_WIDTH as FILE_WIDTH
+from glasscap.app.export.file_panel import PROOF_ROOM, FilePanel
+from glasscap.app.export.format_panel import FileChange
 from glasscap.app.export.list_panel import ListPanel
 from glasscap.app.export.look_bar import LookBar, LookedOn
-from glasscap.app.export.picture_panel import PicturePanel
+from glasscap.app.export.row_body import RowBody
 from glasscap.app.export.writing import Written, write_list
 from glasscap.app.services import asking
 from glasscap.app.services.errands import Errand, Running, run_errand
@@ -22,9 +23,9 @@ from glasscap.app.services.render_service import RenderService
 from glasscap.app.session import Session
 from glasscap.app.theme.colours import INK_PROOF
 from glasscap.app.widgets.menus import add_entry
-from glasscap.app.widgets.wheel import ScrollPanel
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.outputs import Output
+from glasscap.core.document.model.paint import ColourPaint
 from glasscap.core.document.model.query import find_item, has_item
 from glasscap.core.document.outputs.rows import (
     add_outputs,
@@ -40,11 +41,10 @@ from glasscap.core.document.outputs.rows import (
 from glasscap.core.render.outputs import subject_of
 from glasscap.core.render.screen.frames import Frame
 from glasscap.editor.comparing import BenchSide, CompareRequest, Comparison, bench_side, compare, default_output
-from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts
+from glasscap.editor.export_rows import RowFacts, RowsRequest, row_facts, waiting_row
 from glasscap.editor.proof_pictures import backdrop_picture
 from glasscap.files.chosen_folders import chosen_folder
 
-PANEL_WIDTH = 284
 _THUMB_PX, _ROOM = 80, 90
 _WHITE = "#ffffff"
 OutputChange = Callable[[Output], Output]
@@ -59,11 +59,13 @@ class ExportView(QWidget):
         super().__init__()
         self.setAccessibleName("Export")
         self._session, self._service = session, service
-        self.list = ListPanel()
+        body = RowBody()
+        self.format, self.picture = body.format, body.picture
+        self.list, self.file = ListPanel(body), FilePanel()
+        self.facts = self.file.facts
         self.stage = CompareStage()
         self.bar = LookBar()
         self.bar.resized.connect(self._place_bar)
-        self.format, self.picture, self.facts = FormatPanel(), PicturePanel(), FactsCard()
         self._chosen: tuple[str, ...] = ()
         self.written: Written | None = None
         self._facts: tuple[RowFacts, ...] = ()
@@ -78,22 +80,9 @@ class ExportView(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         self.bar.setParent(self.stage)
-        panel = QFrame()
-        panel.setObjectName("proof")
-        panel.setFixedWidth(PANEL_WIDTH)
-        inner = QWidget()
-        column = QVBoxLayout(inner)
-        column.setContentsMargins(12, 12, 12, 12)
-        column.setSpacing(9)
-        for widget in (self.format, self.facts, self.picture):
-            column.addWidget(widget)
-        column.addStretch(1)
-        outer = QVBoxLayout(panel)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(ScrollPanel(inner, is_upright=True))
         row.addWidget(self.list)
         row.addWidget(self.stage, 1)
-        row.addWidget(panel)
+        row.addWidget(self.file)
 
     def _connect(self) -> None:
         session, service = self._session, self._service
@@ -104,7 +93,9 @@ class ExportView(QWidget):
         self.bar.glass_chosen.connect(self._on_glass)
         self.bar.filling_chosen.connect(self.stage.set_filling)
         self.stage.filling_changed.connect(self._show_bar)
+        self.stage.glass_moved.connect(self._show_edge)
         self.bar.backdrop_chosen.connect(self._on_backdrop)
+        self.file.backdrop_chosen.connect(self._on_backdrop)
         self.format.changed.connect(self._on_file_changed)
         self.picture.changed.connect(self._on_output_changed)
         self.picture.job_changed.connect(lambda words, edit: session.apply(words, edit))
@@ -116,6 +107,7 @@ class ExportView(QWidget):
             lambda key, at: self._apply("Reorder the export list", lambda j: move_output(j, key, at))
         )
         rows.removed.connect(self._on_removed)
+        rows.renamed.connect(self._on_renamed)
         self.list.add_asked.connect(self._on_add)
         self.list.video_asked.connect(self._on_video)
         self.list.remove_asked.connect(lambda: self._on_removed(self.chosen_ids))
@@ -175,8 +167,9 @@ class ExportView(QWidget):
     def _show(self) -> None:
         outputs, output = self.outputs, self.output
         known = {f.output: f for f in self._facts}
+        thumbs = {f.output.id: f.thumb for f in self._facts}
         session = self._session
-        facts = [known.get(o) or RowFacts(o, row_title(session.job, o), "", (0, 0), None, " ") for o in outputs]
+        facts = [known.get(o) or waiting_row(o, row_title(session.job, o), thumbs.get(o.id)) for o in outputs]
         self.list.show_rows(tuple(facts), self.chosen_ids)
         self.list.show_addable([name for _, name in self._addable()], session.sheet.name)
         self.format.show_output(output)
@@ -190,11 +183,13 @@ class ExportView(QWidget):
     def _show_backdrops(self) -> None:
         """Offer every background of the proofs."""
         job = self._session.job
-        own: list[tuple[str, LookedOn]] = [("the job's colour", c) for c in job.proof_colours[:1]]
-        own += [("a background of your own", b) for b in job.proofs.backgrounds]
-        known: list[tuple[str, LookedOn]] = [("the checkerboard", None), ("white", _WHITE), ("ink", INK_PROOF)]
-        self.bar.show_backdrops([*known, *own])
-        if self.stage.backdrop not in [b for _, b in (*known, *own)]:
+        known: list[tuple[str, LookedOn]] = [("White", _WHITE), ("Ink", INK_PROOF)]
+        known += [("Job colour", c) for c in job.proof_colours[:1]]
+        # A colour of the designer's own is shown as a flat one is.
+        known += [("Your own", b.colour if isinstance(b, ColourPaint) else b) for b in job.proofs.backgrounds]
+        self.bar.show_backdrops([("Checkerboard", None), *known])
+        self.file.show_backdrops(known)
+        if self.stage.backdrop not in [None, *(b for _, b in known)]:
             self.stage.set_backdrop(None)
         self._show_bar()
 
@@ -208,24 +203,42 @@ class ExportView(QWidget):
             return
         ratio = self.devicePixelRatioF()
         room = (round((self.stage.width() - _ROOM) * ratio), round((self.stage.height() - 2 * _ROOM) * ratio))
-        wanted = CompareRequest(self._session.job, self.output, (max(16, room[0]), max(16, room[1])))
+        small = (round(PROOF_ROOM[0] * ratio), round(PROOF_ROOM[1] * ratio))
+        wanted = CompareRequest(self._session.job, self.output, (max(16, room[0]), max(16, room[1])), small)
         rows = RowsRequest(self._session.job, self.outputs, round(_THUMB_PX * ratio))
         self.stage.show_waiting(self.output)
-        self.facts.show_waiting()
+        self.file.show_waiting()
+        self._ask_backgrounds(ratio)
         self._service.ask("bench side", lambda photos, cache: bench_side(wanted, photos, cache))
         self._service.ask("compare", lambda photos, cache: compare(wanted, photos, cache))
         self._service.ask("rows", lambda photos, cache: row_facts(rows, photos, cache))
+
+    def _ask_backgrounds(self, ratio: float) -> None:
+        """Ask for the pictures of backgrounds that are no flat colour."""
+        job, size = self._session.job, (round(FILE_WIDTH * ratio), round(PROOF_ROOM[1] * ratio))
+        backdrops = [b for b in self.file.painted if b is not None and not isinstance(b, str)]
+        if backdrops:
+            self._service.ask(
+                "behind proofs",
+                lambda photos, cache: [backdrop_picture(job, b, size, photos, cache) for b in backdrops],
+            )
+
+    def _show_edge(self) -> None:
+        answer = self.stage.answer
+        self.file.edge.show_place(None if answer is None else answer.file, *self.stage.glass_share)
 
     def _on_answered(self, channel: object, answer: object) -> None:
         if channel == "compare" and isinstance(answer, Comparison):
             if answer.request.output == self.output:
                 self.stage.show_answer(answer)
-                self.facts.show_answer(answer)
+                self.file.show_answer(answer)
         elif channel == "bench side" and isinstance(answer, BenchSide):
             if answer.request.output == self.output:
                 self.stage.show_bench(answer.frame)
         elif channel == "behind" and isinstance(answer, Frame):
             self.stage.show_behind(answer)
+        elif channel == "behind proofs" and isinstance(answer, list):
+            self.file.show_backgrounds(answer)
         elif channel == "rows" and isinstance(answer, tuple):
             self._facts = answer
             self.list.show_rows(answer, self.chosen_ids)
@@ -270,6 +283,11 @@ class ExportView(QWidget):
 
     def _on_removed(self, ids: tuple[str, ...]) -> None:
         self._apply("Remove from the export list", lambda job: remove_outputs(job, ids))
+
+    def _on_renamed(self, key: str, name: str) -> None:
+        self._apply(
+            "Rename the file", lambda job: change_outputs(job, [key], lambda output: replace(output, name=name))
+        )
 
     def _on_add(self, what: str) -> None:
         """Add a row for the cutout or the sheet; like the row that is shown, but for its crop."""
@@ -345,6 +363,7 @@ class ExportView(QWidget):
     def _show_bar(self) -> None:
         stage = self.stage
         self.bar.show_look(stage.look, stage.glass_zoom, stage.filling, stage.backdrop)
+        self.file.show_chosen(stage.backdrop)
 
     def _on_backdrop(self, backdrop: LookedOn) -> None:
         self.stage.set_backdrop(backdrop)

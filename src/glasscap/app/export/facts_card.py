@@ -1,19 +1,22 @@
 """The verdict in words, and the file in numbers."""
 
-from PySide6.QtWidgets import QFrame, QGridLayout, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from glasscap.app.widgets.labels import label
 from glasscap.editor.comparing import Comparison
 from glasscap.editor.numbers import bytes_words
 
-_ROWS = ("File", "Full PNG", "Largest difference", "Mean difference", "Size")
+_HEAD = "File"
+_ROWS = ("Full PNG", "Largest difference", "Mean difference", "Levels of alpha", "Size")
 
 
-class FactsCard(QWidget):
-    """Shows a comparison."""
+class FactsCard:
+    """Shows a comparison: `head` (the weight), `verdict`, `figures` and `note` have their places in a panel."""
 
     def __init__(self) -> None:
-        super().__init__()
+        self.values = {name: label("", "strong") for name in (_HEAD, *_ROWS)}
+        self.head = self._made_head()
         self.verdict = QFrame()
         self.title, self.text = label("", "strong"), label("")
         self.title.setWordWrap(True)
@@ -23,26 +26,27 @@ class FactsCard(QWidget):
         inner.setSpacing(2)
         inner.addWidget(self.title)
         inner.addWidget(self.text)
-        card = QFrame()
-        card.setObjectName("card")
-        grid = QGridLayout(card)
-        grid.setContentsMargins(10, 8, 10, 8)
-        grid.setVerticalSpacing(3)
-        self.values = {}
+        self.figures = QWidget()
+        grid = QGridLayout(self.figures)
+        grid.setContentsMargins(0, 2, 0, 2)
+        grid.setVerticalSpacing(5)
         for row, name in enumerate(_ROWS):
-            self.values[name] = label("", "strong")
             grid.addWidget(label(name, "muted"), row, 0)
-            grid.addWidget(self.values[name], row, 1)
+            grid.addWidget(self.values[name], row, 1, Qt.AlignmentFlag.AlignRight)
         grid.setColumnStretch(0, 1)
         self.note = label("", "amber")
         self.note.setWordWrap(True)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(8)
-        column.addWidget(self.verdict)
-        column.addWidget(card)
-        column.addWidget(self.note)
         self.show_answer(None)
+
+    def _made_head(self) -> QWidget:
+        head = QWidget()
+        row = QHBoxLayout(head)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(4)
+        row.addWidget(label("Proof of the file", "muted"))
+        row.addStretch(1)
+        row.addWidget(self.values[_HEAD])
+        return head
 
     def show_waiting(self) -> None:
         """Say that a file is being made; no size or verdict of an earlier one stays."""
@@ -52,8 +56,7 @@ class FactsCard(QWidget):
         self.text.setText("")
         self.verdict.setAccessibleName(self.title.text())
         self.verdict.show()
-        for value in self.values.values():
-            value.setText("…")
+        self.values[_HEAD].setText("…")
 
     def show_answer(self, answer: Comparison | None) -> None:
         """Show what was found, or nothing while a file is being made."""
@@ -74,10 +77,11 @@ class FactsCard(QWidget):
         if found is None:
             return
         width, height = answer.size
-        self.values["File"].setText(bytes_words(answer.nbytes))
+        self.values[_HEAD].setText(bytes_words(answer.nbytes))
         self.values["Full PNG"].setText(bytes_words(answer.png_bytes))
         self.values["Largest difference"].setText(f"{found.largest} of 255")
         self.values["Mean difference"].setText(f"{found.mean:.2f}")
+        self.values["Levels of alpha"].setText(f"{found.alpha_levels_left} of {found.alpha_levels}")
         self.values["Size"].setText(f"{width} × {height} px")
 
     def _style(self, name: str) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from glasscap.app.widgets.buttons import CheckBox, Choice
 from glasscap.app.widgets.colour_well import ColourWell
@@ -16,11 +16,11 @@ from glasscap.app.widgets.slider_row import SliderRow
 from glasscap.core.document.model.outputs import FileOptions, Output
 from glasscap.core.formats.registry import FORMATS
 
-_GROUPS = (
-    ("transparency", "Keeps transparency"),
-    ("vector", "Stays vector"),
-    ("layers", "Keeps layers"),
-    ("nothing", "Loses transparency"),
+# Groups of formats; those on one line share a heading.
+_LINES = (
+    ("Keeps transparency", {"transparency": "Keeps transparency"}),
+    ("Stays vector · keeps layers", {"vector": "Stays vector", "layers": "Keeps layers"}),
+    ("Loses transparency", {"nothing": "Loses transparency"}),
 )
 FileChange = Callable[[FileOptions], FileOptions]
 
@@ -51,13 +51,21 @@ class FormatPanel(QWidget):
 
     def _lay_out(self) -> None:
         column = row_column(self)
-        for keeps, title in _GROUPS:
-            found = [(f.name, f.label) for f in FORMATS.values() if f.keeps == keeps]
-            if found:
-                self.formats[keeps] = Choice(title, found, self._on_format, wraps=True)
-                column.addWidget(label(title, "muted"))
-                column.addWidget(self.formats[keeps])
-                column.addSpacing(3)
+        for heading, groups in _LINES:
+            column.addWidget(label(heading, "muted"))
+            for keeps, title in groups.items():
+                found = [(f.name, f.label) for f in FORMATS.values() if f.keeps == keeps]
+                self.formats[keeps] = Choice(title, found, self._on_format, wraps=len(groups) == 1)
+            if len(groups) == 1:
+                column.addWidget(self.formats[next(iter(groups))])
+            else:
+                line = QHBoxLayout()
+                line.setSpacing(6)
+                for keeps in groups:
+                    line.addWidget(self.formats[keeps])
+                line.addStretch(1)
+                column.addLayout(line)
+            column.addSpacing(3)
         self._rows = {
             "colours": self.colours,
             "dither": self.dither,

@@ -5,6 +5,7 @@ from pathlib import Path
 from PySide6.QtCore import QPoint, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QToolButton, QVBoxLayout
 
+from glasscap.app.export.row_body import RowBody
 from glasscap.app.export.row_list import RowList
 from glasscap.app.export.writing import Written
 from glasscap.app.theme.icons import icon
@@ -28,12 +29,12 @@ class ListPanel(QFrame):
     write_asked = Signal()
     show_asked = Signal()
 
-    def __init__(self) -> None:
+    def __init__(self, body: RowBody) -> None:
         super().__init__()
         self.setObjectName("steps")
         self.setAccessibleName("Export list")
         self.setFixedWidth(PANEL_WIDTH)
-        self.rows = RowList()
+        self.rows = RowList(body)
         self.rows.menu_asked.connect(self._show_row_menu)
         self.count = label("", "muted")
         self.add_cutout = push("+ Cutout", lambda: self.add_asked.emit("cutout"), style="link")
@@ -71,6 +72,8 @@ class ListPanel(QFrame):
         head.addWidget(self.count)
         column.addLayout(head)
         column.addWidget(self.rows, 1)
+        # After the rows, so that Tab goes from them into what is open.
+        self.rows.place.setParent(self)
         tools = QHBoxLayout()
         tools.setSpacing(6)
         for widget in (self.add_cutout, self.add_sheet):
@@ -98,6 +101,8 @@ class ListPanel(QFrame):
 
     def _show_row_menu(self, at: QPoint) -> None:
         entries = [
+            MenuEntry("Rename", self.rows.rename, "F2"),
+            None,
             MenuEntry("Add once more", lambda: self.add_asked.emit("again")),
             MenuEntry("Add every version", self._on_versions),
             None,

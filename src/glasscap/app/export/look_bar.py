@@ -29,8 +29,8 @@ class Swatch(QToolButton):
         super().__init__()
         self.backdrop = backdrop
         self.setObjectName("flat")
-        self.setToolTip(f"Over {name}")
-        self.setAccessibleName(f"Over {name}")
+        self.setToolTip(f"On {name.lower()}")
+        self.setAccessibleName(f"On {name.lower()}")
         self.setCheckable(True)
         self.setFixedSize(30, 30)
         self.clicked.connect(lambda: on_click())

@@ -1,11 +1,11 @@
 """The picture of a row: size, crop, margin, background, colour space, name."""
 
 from msgspec.structs import replace
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QLineEdit, QWidget
 
 from glasscap.app.services import asking
-from glasscap.app.widgets.buttons import CheckBox, Choice, tool
+from glasscap.app.widgets.buttons import CheckBox, Choice, push, tool
 from glasscap.app.widgets.colour_well import ColourWell
 from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.form_row import form_row
@@ -34,6 +34,7 @@ _KINDS = (
 _PROFILES = (("srgb", "sRGB"), ("p3", "Display P3"), ("photo", "The photo's own"))
 _SCALES = ("1", "2", "3")
 _SIDE = 512
+_MORE_WIDTH = 220
 
 
 class PicturePanel(QWidget):
@@ -73,6 +74,8 @@ class PicturePanel(QWidget):
         self.folder = LineField()
         self.folder.setAccessibleName("Folder within the list's folder")
         self.folder.setPlaceholderText("the list's own")
+        self.more = push("More", lambda: self.show_more(not self._rest.isVisibleTo(self)), style="link")
+        self._rest = QWidget()
         self._lay_out()
         self._connect()
 
@@ -86,16 +89,38 @@ class PicturePanel(QWidget):
             self._scale_row,
             self._px_row,
             form_row("Named", self.keep, self.named, fills=True),
+            form_row("Name", self.name, fills=True),
+            self.more,
+        ):
+            column.addWidget(row)
+        rest = row_column(self._rest)
+        for row in (
+            form_row("Folder", self.folder, fills=True),
             form_row("Margin", self.margin),
             form_row("Backdrop", self.has_background, self.background),
             form_row("Carried", self.carry),
             form_row("Colours", self.profile, fills=True),
             form_row("Density", self.ppi),
-            form_row("Name", self.name, fills=True),
-            form_row("Folder", self.folder, fills=True),
             self.keeps_metadata,
         ):
-            column.addWidget(row)
+            rest.addWidget(row)
+        column.addWidget(self._rest)
+        self._rest.hide()
+
+    def show_more(self, is_open: bool) -> None:
+        """Show the rows that are seldom needed, or hide them."""
+        self._rest.setVisible(is_open)
+        self._show_more_words()
+
+    def _show_more_words(self) -> None:
+        """Name what is set behind *More*, so that nothing works unseen."""
+        if self._rest.isVisibleTo(self):
+            words = "Less"
+        else:
+            words = " · ".join(["More", *([] if self._output is None else _set_there(self._output))])
+        self.more.setText(self.more.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _MORE_WIDTH))
+        self.more.setAccessibleName(words)
+        self.more.setToolTip("Folder, margin, backdrop, colour carried, colour space, density, camera data")
 
     def _connect(self) -> None:
         self.crop.activated.connect(lambda _: self._tell("Change the crop", crop=self.crop.currentData()))
@@ -147,6 +172,7 @@ class PicturePanel(QWidget):
         for field, text in ((self.name, output.name), (self.folder, output.folder)):
             if not (field.hasFocus() and field.isModified()):
                 field.setText(text)
+        self._show_more_words()
 
     def show_size(self, size: tuple[int, int]) -> None:
         """Show what the picture comes out at where that is not typed."""
@@ -214,6 +240,20 @@ class PicturePanel(QWidget):
 
     def _tell_file(self, words: str, **values: object) -> None:
         self.changed.emit(words, lambda output: replace(output, file=replace(output.file, **values)))
+
+
+def _set_there(output: Output) -> list[str]:
+    """Return in words what is set that the rows behind *More* hold."""
+    profiles = dict(_PROFILES)
+    there = {
+        f"in {output.folder}": bool(output.folder),
+        f"margin {output.margin:g} px": bool(output.margin),
+        "a backdrop": output.background is not None,
+        profiles[output.file.profile]: output.file.profile != "srgb",
+        f"{output.file.ppi or 0:g} ppi": output.file.ppi is not None,
+        "camera data": output.file.keeps_metadata,
+    }
+    return [words for words, is_set in there.items() if is_set]
 
 
 def _combo(name: str, choices: tuple[tuple[str, str], ...]) -> QComboBox:

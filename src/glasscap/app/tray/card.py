@@ -17,10 +17,10 @@ from glasscap.app.commands.mimes import take_copy, takes_photos
 from glasscap.app.theme.fonts import MEDIUM, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
-from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.tray.tray_thing import TrayThing
 from glasscap.app.widgets.focus_ring import draw_focus_ring
 from glasscap.app.widgets.frame_image import to_image
+from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.document.model.job import Item
 from glasscap.core.document.model.region import shape_outline
 from glasscap.core.geometry.types import Affine

@@ -7,9 +7,9 @@ from PySide6.QtWidgets import QHBoxLayout
 from glasscap.app.theme.fonts import STRONG, font
 from glasscap.app.theme.icons import icon
 from glasscap.app.theme.style import colours
-from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.tray.tray_thing import TrayThing
 from glasscap.app.widgets.focus_ring import draw_focus_ring
+from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.document.model.job import Item
 
 _HEAD, _ICON, _PAD = 24, 14, 5

@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QMenu, QPushButton, QVBoxLayout, QWidget
 
 from glasscap.app.services import asking
 from glasscap.app.session import Session
-from glasscap.app.tray.name_editor import NameEditor
 from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.menus import add_entry
+from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.document.edits.sheets import add_sheet, duplicate_sheet, move_sheet, remove_sheet, rename_sheet
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.query import find_sheet

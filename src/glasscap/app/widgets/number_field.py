@@ -23,10 +23,14 @@ _KEYS_OF_TEXT = (
 )
 
 
+# Letters of a length in px.
+_LENGTHS = ("w", "h", "x", "y")
+
+
 class NumberSpec(Struct, frozen=True):
     """The description of a field: name, unit behind it, range, step of an arrow key, decimals shown.
 
-    `suffix` is a unit ("px", "%", "°", "") or the letter of a length in px ("w", "x").
+    `suffix` is a unit ("px", "%", "°", "ppi", "") or the letter of a length in px ("w", "x").
     """
 
     name: str
@@ -39,7 +43,7 @@ class NumberSpec(Struct, frozen=True):
     @property
     def unit(self) -> str:
         """The unit typed numbers are in."""
-        return self.suffix if self.suffix in ("px", "%", "°", "") else "px"
+        return "px" if self.suffix in _LENGTHS else self.suffix
 
 
 class NumberField(LineField):

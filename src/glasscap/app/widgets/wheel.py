@@ -5,6 +5,7 @@ from time import monotonic
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import (
+    QAbstractScrollArea,
     QComboBox,
     QScrollArea,
     QSlider,
@@ -29,6 +30,22 @@ def takes_wheel(control: QWidget) -> bool:
     return control.hasFocus() and monotonic() - _scrolled_at[0] > _SCROLLING_SECONDS
 
 
+def note_scrolling() -> None:
+    """Remember that a panel is scrolled now."""
+    _scrolled_at[0] = monotonic()
+
+
+def keep_bar(area: QAbstractScrollArea) -> None:
+    """Have an upright bar always there, seen only where there is something to scroll.
+
+    Else what is in the area would shift sideways.
+    """
+    area.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
+    bar = area.verticalScrollBar()
+    bar.setEnabled(False)
+    bar.rangeChanged.connect(lambda low, high: bar.setEnabled(high > low))
+
+
 class ScrollPanel(QScrollArea):
     """A scroll area without a frame or a place in the tab order; what is in it has both."""
 
@@ -41,16 +58,12 @@ class ScrollPanel(QScrollArea):
             self.setVerticalScrollBarPolicy(off)
         else:
             self.setHorizontalScrollBarPolicy(off)
-            # Always there, seen only where there is something to scroll: else what is in it would shift sideways.
-            self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
-            bar = self.verticalScrollBar()
-            bar.setEnabled(False)
-            bar.rangeChanged.connect(lambda low, high: bar.setEnabled(high > low))
+            keep_bar(self)
         self.setWidget(inner)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Scroll, and remember it."""
-        _scrolled_at[0] = monotonic()
+        note_scrolling()
         super().wheelEvent(event)
 
 

@@ -27,6 +27,8 @@ class NameEditor(QLineEdit):
             self._close()
         else:
             super().keyPressEvent(event)
+            # What is entered is the name's alone: a line passes Enter on to what it lies over.
+            event.accept()
 
     def _on_finished(self) -> None:
         name = self.text()
