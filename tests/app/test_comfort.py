@@ -6,20 +6,29 @@ from pathlib import Path
 import msgspec
 import pytest
 import shiboken6
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QFileInfo, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit, QSlider
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QFileDialog,
+    QLineEdit,
+    QMessageBox,
+    QSlider,
+    QToolButton,
+)
 
 from glasscap.app import windows
 from glasscap.app.help.book import PAGES, pages, search
 from glasscap.app.help.control_names import ControlNames, control_name
 from glasscap.app.help.help_window import HelpWindow
-from glasscap.app.help.keys_card import KeysCard
 from glasscap.app.preferring import PreferencesDialog
 from glasscap.app.services.asking import Button
 from glasscap.app.services.memory import photo_budget
 from glasscap.app.shell import Shell
 from glasscap.app.theme.style import colours, set_surround
+from glasscap.app.widgets.dialogs import dress, message_box
 from glasscap.app.widgets.number_field import NumberField
 from glasscap.files.jobs import new_store
 from glasscap.files.preferences import Preferences, preferences_path, read_preferences, write_preferences
@@ -199,12 +208,27 @@ def test_no_control_is_without_a_name(placed: Hand) -> None:
         assert [w for w in own if not control_name(w)] == [], key
 
 
-def test_the_key_card_leads_to_the_names(placed: Hand) -> None:
-    card = dialog_of(placed, "keys", KeysCard)
-    placed.click(card.names)
-    over = placed.studio.shell.findChild(ControlNames)
-    assert over is not None
-    placed.click(over)
+def test_questions_and_file_dialogs_wear_the_program_s_own_icons(placed: Hand, tmp_path: Path) -> None:
+    shell = placed.studio.shell
+    box = message_box(shell, "Not saved.")
+    box.setStandardButtons(Button.Save | Button.Cancel)
+    dress(box)
+    assert not box.iconPixmap().isNull()
+    assert box.icon() == QMessageBox.Icon.NoIcon
+    assert all(b.icon().isNull() for b in box.buttons())
+    box.deleteLater()
+    dialog = QFileDialog(shell, "Open", str(tmp_path))
+    dialog.setOption(QFileDialog.Option.DontUseNativeDialog)
+    style = [b.icon().cacheKey() for b in dialog.findChildren(QToolButton)]
+    dress(dialog)
+    own = [b.icon().cacheKey() for b in dialog.findChildren(QToolButton)]
+    assert len(own) >= 6
+    assert set(own).isdisjoint(style)
+    icons = dialog.iconProvider()
+    (tmp_path / "cards.glasscap").write_bytes(b"")
+    job, folder = (icons.icon(QFileInfo(str(p))) for p in (tmp_path / "cards.glasscap", tmp_path))
+    assert job.pixmap(16).toImage() != folder.pixmap(16).toImage()
+    dialog.deleteLater()
 
 
 # windows

@@ -2,7 +2,7 @@
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtGui import QGuiApplication, QKeySequence
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QDialog, QWidget
 
@@ -260,16 +260,26 @@ def test_every_control_has_a_name_and_is_reached_by_keyboard(placed: Hand) -> No
         assert control.focusPolicy() & Qt.FocusPolicy.TabFocus, name
 
 
-def test_the_key_card_lists_every_shortcut(placed: Hand, qtbot) -> None:
-    from PySide6.QtWidgets import QLabel
+def test_help_begins_with_the_key_card_and_is_there_once(placed: Hand) -> None:
+    from glasscap.app.help.help_window import HelpWindow
+    from glasscap.editor.actions import ACTIONS, GESTURES
 
-    from glasscap.app.help.keys_card import KeysCard
-    from glasscap.editor.actions import ACTIONS
-
+    placed.do("help")
+    (card,) = placed.studio.shell.findChildren(HelpWindow)
+    assert card.list.currentItem().text() == "Keys and names"
+    words = card.text.toPlainText()
+    with_keys = [a for a in ACTIONS if a.shortcut]
+    keys = [QKeySequence(a.shortcut).toString(QKeySequence.SequenceFormat.NativeText) for a in with_keys]
+    assert [
+        k for k in (*(a.text for a in with_keys), *keys, *(what for _, what in GESTURES)) if k not in words
+    ] == []
+    card.list.setCurrentRow(3)
     placed.do("keys")
-    card = placed.studio.shell.findChild(KeysCard)
-    words = {w.text() for w in card.findChildren(QLabel)}
-    assert {a.text for a in ACTIONS if a.shortcut} <= words
+    assert placed.studio.shell.findChildren(HelpWindow) == [card]
+    assert card.list.currentItem().text() == "Keys and names"
+    # A key is found by its name as a page is.
+    QTest.keyClicks(card.search, "mock-ups")
+    assert "Keys and names" in [card.list.item(n).text() for n in range(card.list.count())]
     card.close()
 
 

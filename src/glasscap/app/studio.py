@@ -1,7 +1,6 @@
 """The studio of one shell: session, commands, views, and files and pictures that come in."""
 
 from collections.abc import Callable, Generator, Iterator
-from functools import cached_property
 from pathlib import Path
 
 from PySide6.QtCore import QMimeData, QObject, Qt, Signal
@@ -14,8 +13,7 @@ from glasscap.app.commands.job_files import JobFiles
 from glasscap.app.help.about import show_about
 from glasscap.app.help.control_names import ControlNames
 from glasscap.app.help.finding import CommandFinder
-from glasscap.app.help.help_window import HelpWindow
-from glasscap.app.help.keys_card import KeysCard
+from glasscap.app.help.help_window import help_of
 from glasscap.app.photos.care import PhotoCare
 from glasscap.app.photos.intake import Incoming, PhotoIntake, PictureEdit, incoming_from
 from glasscap.app.photos.missing import MissingPhotos
@@ -473,22 +471,15 @@ class Studio(QObject):
         self.workbench.bench.fit()
         self.toast.say(words, more=("Export…", self._on_export))
 
-    @cached_property
-    def _keys_card(self) -> KeysCard:
-        """The key card; made once, of a hundred labels."""
-        made = KeysCard(self.shell)
-        made.names_asked.connect(self.show_names)
-        return made
-
     def _on_keys(self) -> None:
-        self._keys_card.open()
+        help_of(self.shell).show_named("keys")
 
     def show_names(self) -> None:
         """Write on each control what it is called, until a click or a key."""
         ControlNames(self.shell)
 
     def _on_help(self) -> None:
-        HelpWindow(self.shell).show()
+        help_of(self.shell)
 
     def _on_find_command(self) -> None:
         # The views may have been made anew, in other colours.

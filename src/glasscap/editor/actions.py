@@ -78,8 +78,8 @@ ACTIONS: tuple[Action, ...] = (
     Action("snap", "Snapping", "Ctrl+Shift+G", "View"),
     Action("preferences", "Preferences…", "Ctrl+,", "Help"),
     Action("find_command", "Find a command…", "F3", "Help"),
-    Action("help", "Help", "Ctrl+F1", "Help"),
-    Action("keys", "Keys", "F1", "Help"),
+    Action("help", "Help", "F1", "Help"),
+    Action("keys", "Keys", "Ctrl+F1", "Help"),
     Action("names", "Names over the controls", "Shift+F1", "Help"),
     Action("about", "About Glass Cap", "", "Help"),
 )

@@ -23,7 +23,7 @@ def scenario(folder):
     until(lambda: hand.is_on(mask), "the mask is on again")
 
     # The help knows the words of practitioners.
-    hand.key("ctrl+F1")
+    hand.key("F1")
     search = hand.find("Find help")
     for word in ("release", "take apart", "join"):
         hand.click(search)

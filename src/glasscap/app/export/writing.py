@@ -6,6 +6,7 @@ from msgspec import Struct
 from PySide6.QtWidgets import QMessageBox, QWidget
 
 from glasscap.app.services.errands import Errand, answered, waited
+from glasscap.app.widgets.dialogs import dress, message_box
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.outputs import Output
 from glasscap.core.errors import CancelledError
@@ -49,17 +50,16 @@ def _policy(parent: QWidget, targets: list[Target]) -> Errand[Policy | None]:
 
 def ask_policy(parent: QWidget, names: list[str]) -> Errand[Policy | None]:
     """Ask what is to become of files that are there already."""
-    box = QMessageBox(parent)
-    box.setWindowTitle("Glass Cap")
     more = f" and {len(names) - _FEW} more" if len(names) > _FEW else ""
     verb = "is" if len(names) == 1 else "are"
-    box.setText(f"{', '.join(names[:_FEW])}{more} {verb} there already.")
+    box = message_box(parent, f"{', '.join(names[:_FEW])}{more} {verb} there already.")
     buttons: dict[object, Policy] = {
         box.addButton("Replace", QMessageBox.ButtonRole.DestructiveRole): "replace",
         box.addButton("Number the new ones", QMessageBox.ButtonRole.AcceptRole): "number",
         box.addButton("Skip", QMessageBox.ButtonRole.AcceptRole): "skip",
     }
     box.addButton(QMessageBox.StandardButton.Cancel)
+    dress(box)
     yield from answered(box)
     chosen = buttons.get(box.clickedButton())
     box.deleteLater()

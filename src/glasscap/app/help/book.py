@@ -5,10 +5,12 @@ from pathlib import Path
 
 from msgspec import Struct
 
+from glasscap.app.help.key_tables import key_tables
+
 PAGES = Path(__file__).parent / "pages"
 # The page opened first; the others follow in this order.
-_ORDER = ("start", "placing", "shapes", "edge", "strokes", "light", "many", "series", "groups", "versions",
-          "mockups", "sheets", "export", "safety", "keys")  # fmt: skip
+_ORDER = ("keys", "start", "placing", "shapes", "edge", "strokes", "light", "many", "series", "groups",
+          "versions", "mockups", "sheets", "export", "safety")  # fmt: skip
 
 
 class Page(Struct, frozen=True):
@@ -31,6 +33,8 @@ def _read(path: Path, name: str) -> Page:
     lines = path.read_text(encoding="utf-8").splitlines()
     words = next((line.removeprefix("words:") for line in lines if line.startswith("words:")), "")
     text = "\n".join(line for line in lines if not line.startswith("words:"))
+    if name == "keys":
+        text = f"{text}\n\n{key_tables()}"
     found = tuple(w.strip().casefold() for w in words.split(",") if w.strip())
     return Page(name, lines[0].lstrip("# "), text, found)
 

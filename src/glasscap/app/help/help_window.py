@@ -1,14 +1,14 @@
 """The help: a search field, the pages found, the page."""
 
 from PySide6.QtCore import Qt, QUrl
-from PySide6.QtGui import QTextBlockFormat, QTextCharFormat, QTextCursor, QTextDocument
+from PySide6.QtGui import QTextBlockFormat, QTextCharFormat, QTextCursor, QTextDocument, QTextLength, QTextTable
 from PySide6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QTextBrowser, QVBoxLayout, QWidget
 
 from glasscap.app.help.book import PAGES, Page, pages, search
 from glasscap.app.theme.fonts import STRONG, font
 
 _SIZE, _LIST_WIDTH = (880, 640), 210
-_TITLE_PX, _AIR, _LINE_PERCENT = 20, 10.0, 116.0
+_TITLE_PX, _AIR, _LINE_PERCENT, _TABLE_PERCENT = 20, 10.0, 116.0, 96.0
 
 
 class HelpWindow(QDialog):
@@ -74,11 +74,24 @@ class HelpWindow(QDialog):
         self.text.setDocument(document)
 
     def _on_link(self, link: QUrl) -> None:
-        name = link.toString().removesuffix(".md")
+        self.show_named(link.toString().removesuffix(".md"))
+
+    def show_named(self, name: str) -> None:
+        """Show the page of a name, if there is one."""
         page = next((p for p in pages() if p.name == name), None)
         if page is not None:
             self.search.clear()
             self.list.setCurrentRow(pages().index(page))
+
+
+def help_of(window: QWidget) -> HelpWindow:
+    """Return a window's help, to the fore; there is one at most."""
+    there = window.findChild(HelpWindow)
+    made = HelpWindow(window) if there is None else there
+    made.show()
+    made.raise_()
+    made.activateWindow()
+    return made
 
 
 def _set_apart(document: QTextDocument) -> None:
@@ -97,3 +110,17 @@ def _set_apart(document: QTextDocument) -> None:
             large.setFont(font(_TITLE_PX, STRONG))
             cursor.mergeCharFormat(large)
         block = block.next()
+    for frame in document.rootFrame().childFrames():
+        if isinstance(frame, QTextTable):
+            _set_table_apart(frame)
+
+
+def _set_table_apart(table: QTextTable) -> None:
+    """Show a table as columns alone: without lines, and without the empty head that Markdown asks for."""
+    table.removeRows(0, 1)
+    look = table.format()
+    look.setBorder(0)
+    look.setCellPadding(2)
+    look.setCellSpacing(0)
+    look.setWidth(QTextLength(QTextLength.Type.PercentageLength, _TABLE_PERCENT))
+    table.setFormat(look)

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from PySide6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from glasscap.app.services.errands import Errand, Running, answered, run_errand
+from glasscap.app.widgets.dialogs import dress, message_box
 from glasscap.files.chosen_folders import FolderKind, chosen_folder, keep_chosen_folder
 
 Button = QMessageBox.StandardButton
@@ -14,8 +15,10 @@ Button = QMessageBox.StandardButton
 
 def question(parent: QWidget, words: str, buttons: Button, default: Button) -> Errand[Button]:
     """Ask; return the button that was clicked, Cancel for a dialog that was closed."""
-    box = QMessageBox(QMessageBox.Icon.Question, "Glass Cap", words, buttons, parent)
+    box = message_box(parent, words)
+    box.setStandardButtons(buttons)
     box.setDefaultButton(default)
+    dress(box)
     yield from answered(box)
     clicked = box.clickedButton()
     chosen = Button.Cancel if clicked is None else box.standardButton(clicked)
@@ -47,6 +50,7 @@ def line_of_text(parent: QWidget, title: str, words: str, text: str) -> Errand[s
     dialog.setWindowTitle(title)
     dialog.setLabelText(words)
     dialog.setTextValue(text)
+    dress(dialog)
     is_accepted = yield from answered(dialog)
     entered = dialog.textValue() if is_accepted else None
     dialog.deleteLater()
@@ -104,6 +108,7 @@ def _chosen(
     if mode == QFileDialog.FileMode.AnyFile:
         dialog.setAcceptMode(QFileDialog.AcceptMode.AcceptSave)
         dialog.selectFile(proposed.name)
+    dress(dialog)
     is_accepted = yield from answered(dialog)
     chosen = tuple(Path(c) for c in dialog.selectedFiles()) if is_accepted else ()
     dialog.deleteLater()
