@@ -1,13 +1,16 @@
 """Drawing and editing points on the bench, driven like a user."""
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPointF, Qt
+from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 
 from glasscap.core.document.edits.items import remove_items, rename
 from glasscap.core.document.shapes.points import nodes_on_sheet
 from glasscap.core.shapes.kinds import PointsShape, RimShape
-from tests.app.conftest import Hand
+from glasscap.editor.point_picking import stubs_shown
+from tests.app.conftest import Hand, drag_on
 
 pytestmark = pytest.mark.shared_window
 
@@ -60,8 +63,12 @@ def test_points_are_chosen_moved_added_and_deleted(placed: Hand) -> None:
     _click(placed, middle)
     assert len(nodes_on_sheet(placed.item())[0]) == 5
     placed.settle()
-    rows.kinds.buttons["smooth"].click()
+    rows.is_even.click()
     chosen = next(iter(placed.session.chosen_points))
+    assert nodes_on_sheet(placed.item())[0][chosen[1]].kind == "symmetric"
+    placed.settle()
+    assert rows.is_even.isChecked()
+    rows.is_even.click()
     assert nodes_on_sheet(placed.item())[0][chosen[1]].kind == "smooth"
     placed.do("select_all")
     assert len(placed.session.chosen_points) == 5
@@ -89,15 +96,69 @@ def test_point_numbers_and_alignment(placed: Hand) -> None:
     assert any(n.x == pytest.approx(33) for n in nodes_on_sheet(placed.item())[0])
     placed.session.choose_points(frozenset({(0, 0), (0, 1)}))
     placed.settle()
-    rows.aligned[3].click()
+    (level,) = [e for e in rows.entries if e is not None and e.words == "Align points to one level line"]
+    assert level.is_possible
+    level.run()
     nodes = nodes_on_sheet(placed.item())[0]
     assert nodes[0].y == pytest.approx(nodes[1].y)
+    # The same buttons that align cutouts align chosen points.
+    steps = placed.studio.workbench.steps
+    next(b for b in steps.arrange.edges if b.accessibleName() == "Align left").click()
+    nodes = nodes_on_sheet(placed.item())[0]
+    assert len(nodes) == 3 or nodes[0].x == pytest.approx(nodes[1].x)
+    placed.session.undo()
+    placed.session.choose_points(frozenset({(0, 0), (0, 1)}))
+    placed.settle()
     rows.straight.click()
     rows.delete.click()
     placed.do("select_all")
     placed.settle()
     rows.delete.click()
     assert "none left" in placed.studio.toast.text.text()
+
+
+def test_a_point_has_a_menu_under_the_pointer(placed: Hand) -> None:
+    placed.studio.workbench.library.grid.chosen.emit("rectangle")
+    rows = placed.studio.workbench.steps.shape.points
+    placed.settle()
+    rows.turn.click()
+    placed.settle()
+    nodes = nodes_on_sheet(placed.item())[0]
+    at = placed.at(nodes[1].x, nodes[1].y)
+    press = QContextMenuEvent(QContextMenuEvent.Reason.Mouse, at, placed.bench.mapToGlobal(at))
+    QApplication.sendEvent(placed.bench, press)
+    assert placed.session.chosen_points == {(0, 1)}
+    menu = QApplication.activePopupWidget()
+    words = [a.text() for a in menu.actions() if a.text()]
+    assert words[:2] == ["Even handles", "Straighten"]
+    assert [a.isEnabled() for a in menu.actions() if a.text().startswith("Align")] == [False] * 6
+    menu.actions()[0].trigger()
+    menu.close()
+    assert nodes_on_sheet(placed.item())[0][1].kind == "symmetric"
+
+
+def test_a_handle_is_pulled_out_on_the_bench(placed: Hand) -> None:
+    placed.studio.workbench.library.grid.chosen.emit("rectangle")
+    placed.settle()
+    placed.studio.workbench.steps.shape.points.turn.click()
+    placed.settle()
+    corner = nodes_on_sheet(placed.item())[0][0]
+    _click(placed, (corner.x, corner.y))
+    placed.settle()
+    driver = placed.bench.driver
+    ring = next(
+        at for _, kind, at in stubs_shown(driver.nodes(), driver.chosen, driver.point_reach) if kind == "after"
+    )
+    # It is drawn where it is taken: amber on the bench.
+    x, y = placed.bench.to_view.apply(*ring)
+    image = placed.bench.grab().toImage()
+    near = [image.pixelColor(round(x) + i, round(y) + j) for i in range(-5, 6) for j in range(-5, 6)]
+    assert any(c.red() > 180 and c.blue() < 110 for c in near)
+    drag_on(placed.bench, QPointF(x, y), QPointF(x + 30, y - 30))
+    node = nodes_on_sheet(placed.item())[0][0]
+    assert node.has_after
+    assert not node.has_before
+    assert placed.session.undo_label == "Bend the outline"
 
 
 def test_a_circle_through_rim_points(placed: Hand) -> None:

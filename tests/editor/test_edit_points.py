@@ -1,5 +1,6 @@
 """Editing an outline's points with the pointer and by command."""
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -20,7 +21,7 @@ from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.shapes.library.table import SHAPES
-from glasscap.editor.point_picking import point_at
+from glasscap.editor.point_picking import PointHit, point_at, stubs_shown
 from glasscap.editor.tools.edit_points import edit_points
 from tests.editor.test_tools import CARD, ITEM, JOB, drag, press, scene
 
@@ -109,6 +110,56 @@ def test_control_points_bend_smooth_and_symmetric_and_alt_breaks() -> None:
     after = _nodes(broken.job)[0][0]
     assert after.kind == "corner"
     assert after.before == pytest.approx(node.before)
+
+
+def test_a_handle_is_pulled_out_of_a_corner_and_pushed_in_again() -> None:
+    chosen = frozenset({(0, 0)})
+    corner = _nodes(BOX)[0][0]
+    assert not corner.has_after
+    (ring,) = [at for place, kind, at in stubs_shown(_nodes(BOX), chosen, 6) if kind == "after"]
+    # It lies on the side that leaves the point.
+    assert ring[1] == pytest.approx(corner.y)
+    assert 0 < ring[0] - corner.x < 20
+    hit = point_at(_nodes(BOX), chosen, *ring, 6)
+    assert (hit.kind, hit.place) == ("after", (0, 0))
+    still = drag(edit_points(scene("shape", BOX), press(*ring), hit, chosen), ring)
+    assert still.job is BOX
+    pulled = drag(edit_points(scene("shape", BOX), press(*ring), hit, chosen), (180, 80), (190, 70))
+    node = _nodes(pulled.job)[0][0]
+    assert node.after == pytest.approx((190, 70))
+    assert (node.kind, node.has_before) == ("corner", False)
+    assert _area(pulled.job) > _area(BOX) + 100
+    hit = point_at(_nodes(pulled.job), chosen, 190, 70, 6)
+    start = edit_points(scene("shape", pulled.job, reach=4), press(190, 70), hit, chosen)
+    pushed = drag(start, (160, 100), (corner.x + 3, corner.y - 2))
+    assert _nodes(pushed.job)[0][0] == corner
+    assert _area(pushed.job) == pytest.approx(_area(BOX))
+
+
+def test_a_handle_snaps_in_line_with_the_other_and_ctrl_keeps_it_from_that() -> None:
+    chosen = frozenset({(0, 0)})
+    corner = _nodes(BOX)[0][0]
+    rings = {kind: at for _, kind, at in stubs_shown(_nodes(BOX), chosen, 6)}
+    first = drag(
+        edit_points(scene("shape", BOX), press(*rings["after"]), PointHit("after", (0, 0)), chosen),
+        (corner.x + 40, corner.y - 30),
+    ).job
+
+    def pulled(**held: bool):
+        tool = edit_points(
+            scene("shape", first, reach=4), press(*rings["before"]), PointHit("before", (0, 0)), chosen
+        )
+        return _nodes(drag(tool, (corner.x - 22, corner.y + 15), **held).job)[0][0]
+
+    # (-22, 15) is 1.2 px beside the line of (40, -30).
+    smooth, free = pulled(), pulled(has_ctrl=True)
+    assert smooth.kind == "smooth"
+    back, ahead = (smooth.before[0] - corner.x, smooth.before[1] - corner.y), (40, -30)
+    assert back[0] * ahead[1] - back[1] * ahead[0] == pytest.approx(0, abs=1e-3)
+    assert np.hypot(*back) == pytest.approx(26.6, abs=0.1)
+    assert smooth.after == pytest.approx((corner.x + 40, corner.y - 30))
+    assert free.kind == "corner"
+    assert free.before == pytest.approx((corner.x - 22, corner.y + 15))
 
 
 def test_delete_align_nudge_straighten() -> None:

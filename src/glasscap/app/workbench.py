@@ -196,7 +196,10 @@ class Workbench(QWidget):
             self.series.place()
 
     def _show_bench_menu(self, at: QPoint) -> None:
-        """Offer what can be done to the selected cutouts, or with none selected on the sheet."""
+        """Offer what can be done to the chosen points, the selected cutouts, or with none selected the sheet."""
+        if self._session.is_editing_points:
+            open_menu(self, self.steps.shape.points.entries, at)
+            return
         self._show_commands(_ITEM_MENU if self._session.selected else _SHEET_MENU, at)
 
     def _show_item_menu(self, at: QPoint) -> None:

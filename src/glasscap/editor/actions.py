@@ -95,6 +95,8 @@ GESTURES: tuple[tuple[str, str], ...] = (
     ("Double click", "hold the photo until Escape; open a group, a shape's points, type into letters"),
     ("Right button, menu key, a resting finger", "open the menu of what lies there"),
     ("F held while exporting", "show the whole view as the file"),
+    ("Drag the ring beside a chosen point", "pull a handle out; push it into its point to have a corner"),
+    ("Handle near the line of the other one", "in line: the point is smooth"),
     ("Drag on an empty place", "select what lies in the frame"),
     ("Enter while drawing", "close the shape"),
     ("Right button while drawing around an object", "stroke over what is too much"),

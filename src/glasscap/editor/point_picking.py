@@ -12,6 +12,10 @@ from glasscap.core.shapes.nodes import Node, Nodes, Place, outline_of_nodes
 HitKind = Literal["node", "before", "after", "segment"]
 
 
+# The rings that pull a control point out: so many reaches from their point, for so many chosen points at most.
+_STUB_AWAY, _STUB_REACH, _MOST_STUBBED = 1.8, 0.6, 12
+
+
 class PointHit(Struct, frozen=True):
     """A point, one of its control points, or a place at `t` on the segment that a point starts."""
 
@@ -36,8 +40,38 @@ def controls_shown(nodes: Nodes, chosen: frozenset[Place]) -> list[tuple[Place, 
     return [(place, kind, at) for (place, kind), at in found.items()]
 
 
+def stubs_shown(
+    nodes: Nodes, chosen: frozenset[Place], reach: float
+) -> list[tuple[Place, HitKind, tuple[float, float]]]:
+    """Return the rings beside chosen points that pull out a control point they lack.
+
+    Each lies towards its neighbour, `reach` sheet px being that of the pointer; there is none on a short side.
+    """
+    found: list[tuple[Place, HitKind, tuple[float, float]]] = []
+    if len(chosen) > _MOST_STUBBED:
+        return found
+    for contour, number in chosen:
+        points = nodes[contour]
+        node, back, ahead = points[number], points[number - 1], points[(number + 1) % len(points)]
+        if not node.has_before:
+            found += _stub((contour, number), "before", node, back.after, reach)
+        if not node.has_after:
+            found += _stub((contour, number), "after", node, ahead.before, reach)
+    return found
+
+
+def _stub(
+    place: Place, kind: HitKind, node: Node, towards: tuple[float, float], reach: float
+) -> list[tuple[Place, HitKind, tuple[float, float]]]:
+    dx, dy = towards[0] - node.x, towards[1] - node.y
+    length, away = math.hypot(dx, dy), _STUB_AWAY * reach
+    if length < 2 * away:
+        return []
+    return [(place, kind, (node.x + dx / length * away, node.y + dy / length * away))]
+
+
 def point_at(nodes: Nodes, chosen: frozenset[Place], x: float, y: float, reach: float) -> PointHit | None:
-    """Return what is nearest within `reach`: points first, then control points, then the outline."""
+    """Return what is nearest within `reach`: points first, then control points and rings, then the outline."""
     best: tuple[float, PointHit] | None = None
     for contour, points in enumerate(nodes):
         places = np.array([(n.x, n.y) for n in points])
@@ -48,6 +82,10 @@ def point_at(nodes: Nodes, chosen: frozenset[Place], x: float, y: float, reach: 
     for place, kind, at in controls_shown(nodes, chosen):
         far = math.hypot(at[0] - x, at[1] - y)
         if far <= reach and (best is None or far < best[0] * 0.7):
+            best = (far, PointHit(kind, place))
+    for place, kind, at in stubs_shown(nodes, chosen, reach):
+        far = math.hypot(at[0] - x, at[1] - y)
+        if far <= reach * _STUB_REACH and (best is None or far < best[0] * 0.7):
             best = (far, PointHit(kind, place))
     return best[1] if best is not None else _segment_at(nodes, x, y, reach)
 

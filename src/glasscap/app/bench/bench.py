@@ -301,8 +301,14 @@ class Bench(Canvas):
         """Select the cutout under the pointer and ask for its menu; tools that draw keep the button."""
         session, driver = self._session, self.driver
         event.accept()
-        has_tool = session.is_shaping or session.is_typing or session.is_editing_points
+        has_tool = session.is_shaping or session.is_typing
         if has_tool or session.aim is not None or driver.is_active:
+            return
+        if session.is_editing_points:
+            if event.reason() != QContextMenuEvent.Reason.Keyboard:
+                driver.choose_point(*self.to_sheet(event.x(), event.y()))
+            if session.chosen_points:
+                self.menu_asked.emit(event.globalPos())
             return
         if event.reason() == QContextMenuEvent.Reason.Keyboard:
             self.menu_asked.emit(self.mapToGlobal(self._keyboard_place()))

@@ -202,7 +202,7 @@ class BenchPainting:
     def _paint_points(self, painter: QPainter, to_view: Affine) -> None:
         nodes = self._driver.nodes()
         if nodes:
-            points_overlay.draw_points(painter, nodes, self._driver.chosen, to_view)
+            points_overlay.draw_points(painter, nodes, self._driver.chosen, to_view, self._driver.point_reach)
         shown = self._driver.shown
         if shown is not None and shown.band is not None:
             points_overlay.draw_band(painter, shown.band, to_view)

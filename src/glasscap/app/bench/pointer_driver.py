@@ -101,6 +101,17 @@ class PointerDriver:
     def _reach(self, view_px: float) -> float:
         return view_px * self._bench.ratio / self._bench.viewport.zoom
 
+    @property
+    def point_reach(self) -> float:
+        """The distance from which the pointer takes a point, in sheet px."""
+        return self._reach(_HANDLE_REACH)
+
+    def choose_point(self, x: float, y: float) -> None:
+        """Choose the point at a place on the sheet, if there is one that is not chosen."""
+        hit = point_at(self.nodes(), self.chosen, x, y, self.point_reach)
+        if hit is not None and hit.kind == "node" and hit.place not in self.chosen:
+            self._session.choose_points(frozenset({hit.place}))
+
     def press(self, event: QMouseEvent) -> None:
         """Begin what lies under the pointer."""
         if self.sketching.is_active and event.button() == Qt.MouseButton.RightButton:
@@ -366,7 +377,7 @@ class PointerDriver:
 
     def hit(self, at: PointerEvent) -> PointHit | None:
         """Return what of the outline's points lies under the pointer."""
-        return point_at(self.nodes(), self.chosen, at.x, at.y, self._reach(_HANDLE_REACH))
+        return point_at(self.nodes(), self.chosen, at.x, at.y, self.point_reach)
 
     def _press_points(self, at: PointerEvent) -> None:
         item = self._session.item

@@ -101,10 +101,9 @@ class ListPanel(QFrame):
 
     def _show_row_menu(self, at: QPoint) -> None:
         entries = [
-            MenuEntry("Rename", self.rows.rename, "F2"),
-            None,
             MenuEntry("Add once more", lambda: self.add_asked.emit("again")),
             MenuEntry("Add every version", self._on_versions),
+            MenuEntry("Rename", self.rows.rename, "F2"),
             None,
             MenuEntry("Remove", self.remove_asked.emit, "Del"),
         ]

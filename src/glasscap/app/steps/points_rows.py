@@ -6,8 +6,9 @@ from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from glasscap.app.session import Session
 from glasscap.app.steps.shape_body import ShapeBody
-from glasscap.app.widgets.buttons import Choice, push, tool
+from glasscap.app.widgets.buttons import CheckBox, push
 from glasscap.app.widgets.columns import row_column
+from glasscap.app.widgets.menus import MenuEntry
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
 from glasscap.core.document.model.job import Item, Job
@@ -22,20 +23,20 @@ from glasscap.core.document.shapes.chosen_points import (
 )
 from glasscap.core.document.shapes.points import nodes_on_sheet, to_points
 from glasscap.core.shapes.kinds import PointsShape
-from glasscap.core.shapes.nodes import LETTERS, Nodes, present
+from glasscap.core.shapes.nodes import NodeKind, Nodes, present
 
-_ALIGNMENTS: tuple[tuple[Alignment, str, str], ...] = (
-    ("left", "align-start-vertical", "Align points left"),
-    ("centre", "align-center-vertical", "Align points to one upright line"),
-    ("right", "align-end-vertical", "Align points right"),
-    ("top", "align-start-horizontal", "Align points at the top"),
-    ("middle", "align-center-horizontal", "Align points to one level line"),
-    ("bottom", "align-end-horizontal", "Align points at the bottom"),
+_ALIGNMENTS: tuple[tuple[Alignment, str], ...] = (
+    ("left", "Align points left"),
+    ("centre", "Align points to one upright line"),
+    ("right", "Align points right"),
+    ("top", "Align points at the top"),
+    ("middle", "Align points to one level line"),
+    ("bottom", "Align points at the bottom"),
 )
 
 
 class PointsRows(ShapeBody):
-    """Edit points, or turn the shape into points first; kind, place, alignment of the chosen ones."""
+    """Edit points, or turn the shape into points first; handles, place, menu of the chosen ones."""
 
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         super().__init__(session, parent)
@@ -45,9 +46,9 @@ class PointsRows(ShapeBody):
         self.turn.setToolTip(
             "The shape keeps its form; every point of it can be moved. Undo brings its numbers back"
         )
-        self.kinds = Choice(
-            "Points", [(kind, kind.capitalize()) for kind in LETTERS], self._on_kind, is_tight=True
-        )
+        self.is_even = CheckBox("Even handles")
+        self.is_even.setToolTip("Both handles of the chosen points are in line and equally long")
+        self.is_even.clicked.connect(self._on_even)
         self.place = PairRow(
             "Point",
             NumberSpec("Point x", "x", -FARTHEST, FARTHEST),
@@ -58,7 +59,6 @@ class PointsRows(ShapeBody):
         self.place.label.setToolTip("Where the chosen point is")
         self.place.stepped.connect(self._on_place_stepped)
         self.place.refused.connect(session.problem_found)
-        self.aligned = [tool(icon, name, partial(self._on_align, key)) for key, icon, name in _ALIGNMENTS]
         self.straight = push("Straighten", self._on_straighten)
         self.straight.setToolTip("Take the chosen points' control points away")
         self.delete = push("Delete", self._on_delete)
@@ -70,9 +70,8 @@ class PointsRows(ShapeBody):
         column.addLayout(_row(self.edit, self.turn))
         made = QWidget()
         rows = row_column(made)
-        rows.addWidget(self.kinds)
+        rows.addWidget(self.is_even)
         rows.addWidget(self.place)
-        rows.addLayout(_row(*self.aligned))
         rows.addLayout(_row(self.straight, self.delete))
         column.addWidget(made)
         return made
@@ -91,12 +90,9 @@ class PointsRows(ShapeBody):
 
     def _show_chosen(self, nodes: Nodes) -> None:
         chosen = [nodes[k][n] for k, n in present(nodes, self._session.chosen_points)]
-        for widget in (self.kinds, self.place, self.straight, self.delete):
+        for widget in (self.is_even, self.place, self.straight, self.delete):
             widget.setEnabled(bool(chosen))
-        for button in self.aligned:
-            button.setEnabled(len(chosen) > 1)
-        kinds = {n.kind for n in chosen}
-        self.kinds.show_choice(kinds.pop() if len(kinds) == 1 else None)
+        self.is_even.setChecked(bool(chosen) and all(n.kind == "symmetric" for n in chosen))
         xs, ys = {round(n.x, 6) for n in chosen}, {round(n.y, 6) for n in chosen}
         self.place.show_values(xs.pop() if len(xs) == 1 else None, ys.pop() if len(ys) == 1 else None)
 
@@ -109,10 +105,30 @@ class PointsRows(ShapeBody):
         if item is not None and isinstance(item.shape, PointsShape):
             self._session.set_editing_points(True)
 
-    def _on_kind(self, key: str) -> None:
+    @property
+    def entries(self) -> list[MenuEntry | None]:
+        """What can be done to the chosen points, as a menu."""
+        item = self._session.seen_item
+        nodes = () if item is None else nodes_on_sheet(item)
+        chosen = [nodes[k][n] for k, n in present(nodes, self._session.chosen_points)]
+        is_even = bool(chosen) and all(n.kind == "symmetric" for n in chosen)
+        there, several = bool(chosen), len(chosen) > 1
+        words = "Uneven handles" if is_even else "Even handles"
+        aligned = [MenuEntry(name, partial(self.align, key), is_possible=several) for key, name in _ALIGNMENTS]
+        return [
+            MenuEntry(words, partial(self._on_even, not is_even), "", there),
+            MenuEntry("Straighten", self._on_straighten, "", there),
+            None,
+            *aligned,
+            None,
+            MenuEntry("Delete points", self._on_delete, "Del", there),
+        ]
+
+    def _on_even(self, is_even: bool) -> None:
         chosen = self._session.chosen_points
-        kind = next(k for k in LETTERS if k == key)
-        self._edit(f"Make points {kind}", lambda job, item_id: set_kind(job, item_id, chosen, kind))
+        kind: NodeKind = "symmetric" if is_even else "smooth"
+        words = "Even handles" if is_even else "Uneven handles"
+        self._edit(words, lambda job, item_id: set_kind(job, item_id, chosen, kind))
 
     def _on_place_stepped(self, x: float | None, y: float | None) -> None:
         """Move the chosen points so that the first of them is at a typed place."""
@@ -125,7 +141,8 @@ class PointsRows(ShapeBody):
         dx, dy = (0.0 if x is None else x - first.x), (0.0 if y is None else y - first.y)
         self._edit("Place points", lambda job, item_id: move_points(job, item_id, chosen, dx, dy))
 
-    def _on_align(self, alignment: Alignment) -> None:
+    def align(self, alignment: Alignment) -> None:
+        """Bring the chosen points onto one line."""
         chosen = self._session.chosen_points
         self._edit("Align points", lambda job, item_id: align_points(job, item_id, chosen, alignment))
 

@@ -236,6 +236,26 @@ def with_control(node: Node, x: float, y: float, *, is_before: bool, breaks: boo
     return replace(moved, after=opposite) if is_before else replace(moved, before=opposite)
 
 
+def without_control(node: Node, *, is_before: bool) -> Node:
+    """Return a corner with one control point pushed into the point."""
+    at = (node.x, node.y)
+    bare = replace(node, before=at) if is_before else replace(node, after=at)
+    return replace(bare, kind="corner")
+
+
+def in_line(node: Node, x: float, y: float, reach: float, *, is_before: bool) -> tuple[float, float] | None:
+    """Return the place near (x, y) where a control point is in line with the other one; None if none is near."""
+    other = node.after if is_before else node.before
+    dx, dy = node.x - other[0], node.y - other[1]
+    length = math.hypot(dx, dy)
+    if length < _APART:
+        return None
+    ux, uy = dx / length, dy / length
+    along = (x - node.x) * ux + (y - node.y) * uy
+    across = abs((x - node.x) * uy - (y - node.y) * ux)
+    return (node.x + ux * along, node.y + uy * along) if along > 0 and across <= reach else None
+
+
 def inserted(nodes: Nodes, contour: int, segment: int, t: float) -> tuple[Nodes, Place]:
     """Return points with one more on a segment, the curve unchanged, and where it is."""
     points = nodes[contour]

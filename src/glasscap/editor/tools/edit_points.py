@@ -1,9 +1,20 @@
 """Editing an outline's points on the bench: choose, move, bend, add."""
 
+import math
+
 from msgspec.structs import replace
 
 from glasscap.core.document.shapes.points import nodes_on_sheet, set_nodes
-from glasscap.core.shapes.nodes import Nodes, Place, changed, inserted, with_control
+from glasscap.core.shapes.nodes import (
+    Node,
+    Nodes,
+    Place,
+    changed,
+    in_line,
+    inserted,
+    with_control,
+    without_control,
+)
 from glasscap.editor.numbers import counted, format_number
 from glasscap.editor.point_picking import PointHit, node_of, within
 from glasscap.editor.point_snapping import Targets, in_steps, targets_of
@@ -48,8 +59,7 @@ def _move(
             )
             dx, dy = x - start.x, y - start.y
             moved = changed(nodes, {p: node_of(nodes, p).moved(dx, dy) for p in chosen})
-            words = f"{format_number(x)}, {format_number(y)}"
-            shown = Shown(set_nodes(scene.job, scene.item.id, moved), (), words, chosen=chosen)
+            shown = Shown(set_nodes(scene.job, scene.item.id, moved), (), _at(x, y), chosen=chosen)
             step = step or "Move points"
         if event.is_released:
             # A click without a drag, on one of several chosen points, chooses that one.
@@ -69,19 +79,42 @@ def _to(
 
 
 def _bend(scene: Scene, press: PointerEvent, hit: PointHit, chosen: frozenset[Place]) -> Tool:
-    """Move a control point; Ctrl breaks a smooth point, Shift keeps to steps of 15 degrees."""
+    """Move a control point, pull it out of its point, or push it in.
+
+    Beside the line of the other one it snaps in line and makes the point smooth; Ctrl breaks a smooth point and
+    does not snap, Shift keeps to steps of 15 degrees.
+    """
     nodes = nodes_on_sheet(scene.item)
     node = node_of(nodes, hit.place)
     shown, event = Shown(scene.job), press
     while True:
         if (event.x, event.y) != (press.x, press.y):
-            x, y = in_steps(event.x, event.y, node.x, node.y) if event.has_shift else (event.x, event.y)
-            bent = with_control(node, x, y, is_before=hit.kind == "before", breaks=event.has_ctrl)
+            bent, words = _bent(scene, event, node, is_before=hit.kind == "before")
             job = set_nodes(scene.job, scene.item.id, changed(nodes, {hit.place: bent}))
-            shown = Shown(job, (), f"{format_number(x)}, {format_number(y)}", chosen=chosen)
+            shown = Shown(job, (), words, chosen=chosen)
         if event.is_released:
             return Edit("Bend the outline", shown.job, chosen=chosen)
         event = yield shown
+
+
+def _bent(scene: Scene, event: PointerEvent, node: Node, *, is_before: bool) -> tuple[Node, str]:
+    """Return a point with the control point that is held where the pointer is, and words for that."""
+    x, y = in_steps(event.x, event.y, node.x, node.y) if event.has_shift else (event.x, event.y)
+    if event.has_ctrl:
+        return with_control(node, x, y, is_before=is_before, breaks=True), _at(x, y)
+    if math.hypot(event.x - node.x, event.y - node.y) <= scene.reach:
+        return without_control(node, is_before=is_before), "pushed in"
+    straight = None
+    if node.kind == "corner" and scene.is_snapping and not event.has_shift:
+        straight = in_line(node, x, y, scene.reach, is_before=is_before)
+    if straight is not None:
+        smooth = replace(with_control(node, *straight, is_before=is_before), kind="smooth")
+        return smooth, f"{_at(*straight)}, in line"
+    return with_control(node, x, y, is_before=is_before), _at(x, y)
+
+
+def _at(x: float, y: float) -> str:
+    return f"{format_number(x)}, {format_number(y)}"
 
 
 def _gather(scene: Scene, press: PointerEvent, chosen: frozenset[Place]) -> Tool:
