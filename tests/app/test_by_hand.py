@@ -15,7 +15,7 @@ import glasscap
 from tests.app.window_kills import window_kill
 
 FOLDER = Path(__file__).parent / "hand"
-SCENARIOS = sorted(p.stem for p in FOLDER.glob("*.py") if p.stem not in ("__init__", "driver"))
+SCENARIOS = sorted(p.stem for p in FOLDER.glob("*.py") if p.stem not in ("__init__", "driver", "finder"))
 NEEDED = ("Xvfb", "xdotool", "openbox", "dbus-run-session")
 # The session's bus, the accessibility bus on it, then the scenario in the system's own Python.
 BUS = '/usr/libexec/at-spi-bus-launcher --launch-immediately >/dev/null 2>&1 & exec /usr/bin/python3 "$0" "$@"'

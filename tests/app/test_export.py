@@ -30,6 +30,7 @@ from tests.app.answers import answer, answering
 from tests.app.conftest import Hand, finished, turn
 from tests.samples import png_photo, read_pixels
 
+pytestmark = pytest.mark.shared_window
 LEFT, NONE = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 
 
@@ -41,6 +42,9 @@ class Desk:
         hand.do("export")
         self.view = hand.studio.workbench.export
         self.view.set_folder(folder)
+        # As it was before other tests of this window.
+        self.view.picture.show_more(False)
+        self.view.list.rows.set_open(True)
         self.wait()
 
     def wait(self) -> None:
@@ -372,6 +376,7 @@ def test_the_wheel_over_a_row_scrolls_and_changes_nothing(desk: Desk) -> None:
     slider = desk.view.format.quality.slider
     assert not turn(slider, -2)
     slider.setFocus()
+    rows.verticalScrollBar().setValue(0)
     turn(rows.viewport(), -2)
     assert rows.verticalScrollBar().value() == 120
     # While the list is scrolled a slider that has the keys is not meant either.
@@ -570,6 +575,24 @@ def test_keys_move_the_glass_set_it_down_and_lift_it(desk: Desk) -> None:
     assert "1 set down" in stage.accessibleDescription()
     QTest.keyClick(stage, Qt.Key.Key_Delete)
     assert stage.set_down == ()
+
+
+def test_another_job_has_nothing_of_what_was_looked_at(desk: Desk, photo: Path) -> None:
+    stage = desk.view.stage
+    stage.put_down()
+    desk.view.bar.file.click()
+    desk.hand.do("export")
+    desk.hand.do("export")
+    desk.wait()
+    # In the same job all stays as it was.
+    assert (len(stage.set_down), stage.filling) == (1, "file")
+    desk.hand.do("export")
+    desk.hand.session.mark_saved(Path("kept.glasscap"), desk.hand.session.committed)
+    desk.hand.do("new")
+    desk.hand.drop(photo)
+    desk.hand.do("export")
+    assert (stage.set_down, stage.filling, stage.answer) == ((), "bench", None)
+    desk.wait()
 
 
 def test_eight_times_and_px_for_px(desk: Desk) -> None:

@@ -7,6 +7,7 @@ session bus.
 
 import json
 import os
+import socket
 import subprocess
 import sys
 import time
@@ -28,7 +29,6 @@ def until(is_so, what, seconds=SECONDS):
     """Wait until something is so; its value."""
     end = time.time() + seconds
     while True:
-        began = time.time()
         try:
             found = is_so()
         except (MissingError, LookupError, AttributeError):
@@ -37,8 +37,7 @@ def until(is_so, what, seconds=SECONDS):
             return found
         if time.time() > end:
             raise MissingError(f"never came about: {what}")
-        # Each look is a walk through all the window says of itself, which takes the window's own time.
-        time.sleep(max(0.12, time.time() - began))
+        time.sleep(0.08)
 
 
 def x(*words):
@@ -51,31 +50,24 @@ class Hand:
 
     def __init__(self, *arguments, before=""):
         """Start the program with some arguments, after other Python code of the scenario's."""
-        start = (
-            ["-c", f"{before}\nfrom glasscap.cli.main import program\nprogram()"]
-            if before
-            else ["-m", "glasscap"]
-        )
-        command = [os.environ["GLASSCAP_PYTHON"], *start, *map(str, arguments)]
+        finder = Path(__file__).with_name("finder.py")
+        start = f"exec(open({str(finder)!r}).read())\n{before}\nfrom glasscap.cli.main import program\nprogram()"
+        command = [os.environ["GLASSCAP_PYTHON"], "-c", start, *map(str, arguments)]
         self._found = {}
-        self.errors = Path(os.environ["HOME"], f"stderr-{time.time_ns()}")
+        home = os.environ["HOME"]
+        self.errors, self._finder = (Path(home, f"{name}-{time.time_ns()}") for name in ("stderr", "finder"))
+        environment = {**os.environ, "GLASSCAP_FINDER": str(self._finder)}
         with self.errors.open("w") as errors:
-            self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=errors)
+            self.process = subprocess.Popen(command, stdout=subprocess.DEVNULL, stderr=errors, env=environment)
         until(lambda: self.find("Main menu", wait=0), "a window with a main menu", 120)
         self.place()
 
     # looking
 
     @staticmethod
-    def nodes(root=None):
-        """Yield what is showing, front to back in the order of the tree."""
-        if root is None:
-            # The program itself never shows, but its windows do.
-            desktop = pyatspi.Registry.getDesktop(0)
-            programs = [a for a in desktop if a is not None and "glasscap" in a.name.lower()]
-            stack = [window for program in programs for window in program if window is not None]
-        else:
-            stack = [root]
+    def nodes(root):
+        """Yield what is showing beneath a node, front to back in the order of the tree."""
+        stack = [root]
         while stack:
             node = stack.pop()
             try:
@@ -83,17 +75,44 @@ class Hand:
                     continue
                 yield node
                 stack.extend(reversed([c for c in node if c is not None]))
-            except (RuntimeError, LookupError, OSError):
-                continue
             except Exception as error:
-                if type(error).__module__.startswith("gi"):
-                    continue
-                raise
+                if not _is_gone(error):
+                    raise
 
-    def all(self, name, role=None, *, exact=False, root=None):
+    def _named(self, name, *, exact):
+        """Yield what is showing and has a name (or has it as a part), found over the bus on the way told."""
+        program = next((a for a in pyatspi.Registry.getDesktop(0) if _is_so(self._is_program, a)), None)
+        if program is None:
+            return
+        for path in self._ask(name, exact=exact):
+            node = program
+            try:
+                for index in path:
+                    node = node.getChildAtIndex(index)
+                if node is not None and node.getState().contains(pyatspi.STATE_SHOWING):
+                    yield node
+            except Exception as error:
+                if not _is_gone(error):
+                    raise
+
+    def _is_program(self, node):
+        return node is not None and node.get_process_id() == self.process.pid
+
+    def _ask(self, name, *, exact):
+        """Return the ways to all that has a name; none while the window does not answer."""
+        with socket.socket(socket.AF_UNIX) as asking:
+            asking.settimeout(SECONDS)
+            try:
+                asking.connect(str(self._finder))
+                asking.sendall(f"{json.dumps([name, exact])}\n".encode())
+                return json.loads(asking.makefile().read() or "[]")
+            except OSError:
+                return []
+
+    def all(self, name, role=None, *, exact=False):
         """Yield every control with a name (or with a part of one)."""
         fits = _fitting(name, role, exact=exact)
-        return (n for n in self.nodes(root) if _is_so(fits, n))
+        return (n for n in self._named(name, exact=exact) if _is_so(fits, n))
 
     def find(self, name, role=None, *, exact=False, wait=SECONDS, root=None):
         """Return the first control with a name; wait for it."""
@@ -101,11 +120,12 @@ class Hand:
         fits = _fitting(name, role, exact=exact)
 
         def found():
-            # What was found before is mostly still there; a walk through the window takes half a second.
+            # What was found before is mostly still there.
             known = self._found.get(key) if root is None else None
             if known is not None and _is_so(_is_showing, known) and _is_so(fits, known):
                 return known
-            node = next((n for n in self.nodes(root) if _is_so(fits, n)), None)
+            candidates = self._named(name, exact=exact) if root is None else self.nodes(root)
+            node = next((n for n in candidates if _is_so(fits, n)), None)
             if root is None and node is not None:
                 self._found[key] = node
             return node
@@ -273,6 +293,13 @@ class Hand:
         return self.errors.read_text()
 
 
+def _is_gone(error):
+    """Whether an error of the bus says that a node went away."""
+    return isinstance(error, RuntimeError | LookupError | OSError | AttributeError) or type(
+        error
+    ).__module__.startswith("gi")
+
+
 def _fitting(name, role, *, exact):
     """Return a test of nodes for a name, or a part of one, and for a role."""
 
@@ -333,7 +360,8 @@ def play(scenario):
         scenario(folder)
     except Exception as error:
         shoot(folder / "failed.png")
-        names = dict.fromkeys(node.name for node in Hand.nodes() if node.name)
+        windows = [w for program in pyatspi.Registry.getDesktop(0) if program for w in program if w]
+        names = dict.fromkeys(node.name for window in windows for node in Hand.nodes(window) if node.name)
         (folder / "names.txt").write_text("\n".join(names))
         traceback.print_exc()
         raise SystemExit(f"{type(error).__name__}: {error}") from error

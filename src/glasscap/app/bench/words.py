@@ -12,7 +12,10 @@ _GROUP_GRIPS = {
     "together": "the whole group",
     "shape": "the group's shape",
 }
-_POINTS = "Drag points · pull handles out by their rings · click the outline to add one · Delete takes them away · Escape leaves"
+_POINTS = (
+    "Drag points · pull handles out by their rings · click the outline to add one · Delete takes them away · "
+    "Escape leaves"
+)
 
 
 def bench_words(session: Session) -> str:

@@ -105,6 +105,13 @@ class CompareStage(QWidget):
             self._pressed = self._grabbed = self._moved_glass = None
         self._changed()
 
+    def forget(self) -> None:
+        """Show nothing, and have no glass set down: what was looked at is of another job."""
+        self._waits_for, self.answer, self.early, self.is_waiting = "", None, None, False
+        self.set_down, self._loose, self.glass_zoom = (), None, 1
+        self.set_filling("bench")
+        self.set_look("fit")
+
     def show_bench(self, frame: Frame | None) -> None:
         """Show the bench's side alone, until there is a file to compare it with."""
         self.early = frame

@@ -68,6 +68,7 @@ class ExportView(QWidget):
         self.bar.resized.connect(self._place_bar)
         self._chosen: tuple[str, ...] = ()
         self.written: Written | None = None
+        self._looked_at = session.store
         self._facts: tuple[RowFacts, ...] = ()
         # Keys given to the view are the picture's: they move the glass.
         self.setFocusProxy(self.stage)
@@ -153,6 +154,11 @@ class ExportView(QWidget):
 
     def begin(self) -> None:
         """Show what would go out now."""
+        if self._looked_at is not self._session.store:
+            # Rows of another job may have the same ids.
+            self._looked_at = self._session.store
+            self._facts = ()
+            self.stage.forget()
         ids = self._subject_ids()
         found = next((o.id for o in self.outputs if o.item_id in ids), None)
         self._chosen = (found,) if found is not None else ()
