@@ -118,6 +118,21 @@ def test_a_proof_is_a_file_on_its_background(placed: Hand, drags: list) -> None:
     assert placed.session.backdrop == before
 
 
+def test_a_proof_of_the_export_is_the_file_of_its_row(placed: Hand, drags: list) -> None:
+    placed.do("export")
+    view = placed.studio.workbench.export
+    view.format.formats["transparency"].buttons["webp"].click()
+    placed.settle(lambda: placed.studio.service.is_idle and not view.stage.is_waiting)
+    pull(view.file.cards[0], QPoint(20, 60))
+    ((mime, _),) = drags
+    path = file_of(mime)
+    assert path.name == "blue-plate.webp"
+    assert path.stat().st_size == view.stage.answer.nbytes
+    with Image.open(path) as image:
+        assert image.format == "WEBP"
+    placed.do("export")
+
+
 def test_a_shape_without_a_photo_is_dragged_within_the_tray_alone(hand: Hand, drags: list) -> None:
     hand.studio._on_start_from_shape()
     hand.drag((200, 200), (500, 500))

@@ -167,6 +167,7 @@ class Studio(QObject):
         self.workbench.tray.add_asked.connect(self._on_add_photos)
         self.workbench.tray.drag_asked.connect(self.hand.drag_card)
         self.workbench.proof.drag_asked.connect(self.hand.drag_proof)
+        self.workbench.export.drag_asked.connect(self.hand.drag_row)
         self.workbench.steps.swap_asked.connect(self._on_swap)
         self.workbench.said.connect(self.complain)
         self.workbench.series_photos_asked.connect(self._on_series_photos_asked)

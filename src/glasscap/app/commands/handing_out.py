@@ -134,10 +134,17 @@ class HandOut(QObject):
 
     def mime(self, item_id: str, background: Paint | None = None) -> DraggedFile:
         """Return what a drag carries: a PNG file named after the cutout."""
-        job, store = self._session.job, self._session.store
-        output = picture_of(job, item_id, "png", background)
-        path = self._own_folder() / f"{dashed_name(subject_name(job, item_id))}.png"
-        ticket = Ticket()
+        job = self._session.job
+        name = f"{dashed_name(subject_name(job, item_id))}.png"
+        return self._made(picture_of(job, item_id, "png", background), name)
+
+    def drag_row(self, output: Output, name: str, card: QWidget, at: QPoint) -> None:
+        """Drag a row of the export list: its file, under the name it has there."""
+        self.drag(card, self._made(output, name), at)
+
+    def _made(self, output: Output, name: str) -> DraggedFile:
+        job, store, ticket = self._session.job, self._session.store, Ticket()
+        path = self._own_folder() / name
         return DraggedFile(path, self._threads().submit(_encoded, job, output, store, ticket), ticket)
 
     def drag(self, widget: QWidget, mime: QMimeData, at: QPoint) -> None:

@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, QTimer, QUrl, Signal
+from PySide6.QtCore import QPoint, Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QDesktopServices, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QWidget
 
@@ -51,9 +51,13 @@ OutputChange = Callable[[Output], Output]
 
 
 class ExportView(QWidget):
-    """Rows are kept in the job; an empty list shows one row for what is selected, kept once it is changed."""
+    """Rows are kept in the job; an empty list shows one row for what is selected, kept once it is changed.
+
+    `drag_asked(output, name, card, at)` when the file that is shown is dragged out.
+    """
 
     said = Signal(str)
+    drag_asked = Signal(object, str, object, QPoint)
 
     def __init__(self, session: Session, service: RenderService) -> None:
         super().__init__()
@@ -97,6 +101,7 @@ class ExportView(QWidget):
         self.stage.glass_moved.connect(self._show_edge)
         self.bar.backdrop_chosen.connect(self._on_backdrop)
         self.file.backdrop_chosen.connect(self._on_backdrop)
+        self.file.drag_asked.connect(self._on_dragged)
         self.format.changed.connect(self._on_file_changed)
         self.picture.changed.connect(self._on_output_changed)
         self.picture.job_changed.connect(lambda words, edit: session.apply(words, edit))
@@ -289,6 +294,11 @@ class ExportView(QWidget):
 
     def _on_removed(self, ids: tuple[str, ...]) -> None:
         self._apply("Remove from the export list", lambda job: remove_outputs(job, ids))
+
+    def _on_dragged(self, card: QWidget, at: QPoint) -> None:
+        facts = next((f for f in self._facts if f.output == self.output and not f.problem), None)
+        if facts is not None:
+            self.drag_asked.emit(facts.output, f"{facts.stem}{facts.ending}", card, at)
 
     def _on_renamed(self, key: str, name: str) -> None:
         self._apply(

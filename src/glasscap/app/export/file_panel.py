@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from functools import partial
 
-from PySide6.QtCore import QRectF, Signal
+from PySide6.QtCore import QPoint, QRectF, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
@@ -25,9 +25,10 @@ PROOF_ROOM = (PANEL_WIDTH - 2 * _MARGIN - 24, _CARD_HEIGHT - 16)
 
 
 class FilePanel(QFrame):
-    """`backdrop_chosen(backdrop)` when a proof is clicked."""
+    """`backdrop_chosen(backdrop)` when a proof is clicked, `drag_asked(card, at)` when it is dragged out."""
 
     backdrop_chosen = Signal(object)
+    drag_asked = Signal(object, QPoint)
 
     def __init__(self) -> None:
         super().__init__()
@@ -68,8 +69,9 @@ class FilePanel(QFrame):
         for name, backdrop in backdrops:
             made = ProofCard(name, backdrop if isinstance(backdrop, str) else None, _CARD_HEIGHT)
             made.setAccessibleName(f"File on {name.lower()}")
-            made.setToolTip(f"Look at the file on {name.lower()}")
+            made.setToolTip(f"Look at the file on {name.lower()}; drag it into another program")
             made.clicked.connect(partial(self.backdrop_chosen.emit, backdrop))
+            made.drag_asked.connect(partial(self.drag_asked.emit, made))
             made.show_frame(self._small)
             self.cards.append(made)
             self._cards_column.addWidget(made)
