@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from glasscap.core.document.edits.versions import shown_version, version_names
+from glasscap.core.document.edits.versions import add_version, shown_version, version_names
 from glasscap.core.document.model.query import find_item
 from tests.app.answers import answer
 from tests.app.conftest import Hand, finished
@@ -105,6 +105,33 @@ def test_sheets_have_versions_while_nothing_is_selected(placed: Hand) -> None:
     bar_of(placed).compare.click()
     placed.settle()
     assert list(placed.studio.workbench.compare.cards) == ["Version 1", "Version 2"]
+
+
+def test_the_tray_tells_which_version_of_a_sheet_is_shown(placed: Hand) -> None:
+    sheets, session = placed.studio.workbench.tray.sheets, placed.session
+    sheet_id, item_id = session.sheet_id, placed.item().id
+    button = sheets.buttons[sheet_id]
+    name = button.text()
+    assert "Version" not in button.accessibleName()
+    session.apply("Add a version", lambda job: add_version(job, sheet_id))
+    # Also while a cutout is selected.
+    session.select((item_id,))
+    placed.settle()
+    assert button.text() == f"{name}\nVersion 2"
+    assert button.accessibleName() == f"Sheet {session.sheet.name}, Version 2"
+    assert button.height() >= 2 * button.fontMetrics().height()
+    menu = sheets.menu_for(sheet_id)
+    entries = {a.text(): a for a in menu.actions()}
+    assert [entries[n].isChecked() for n in ("Version 1", "Version 2")] == [False, True]
+    entries["Version 1"].trigger()
+    assert shown_version(session.sheet) == "Version 1"
+    placed.settle()
+    assert button.text().endswith("\nVersion 1")
+    before = session.committed
+    sheets.menu_for(sheet_id).actions()[-2].trigger()
+    assert session.committed is before
+    session.undo()
+    assert shown_version(session.sheet) == "Version 2"
 
 
 def test_every_version_is_written(placed: Hand, tmp_path: Path) -> None:

@@ -13,6 +13,7 @@ from glasscap.app.widgets.buttons import push
 from glasscap.app.widgets.menus import add_entry
 from glasscap.app.widgets.name_editor import NameEditor
 from glasscap.core.document.edits.sheets import add_sheet, duplicate_sheet, move_sheet, remove_sheet, rename_sheet
+from glasscap.core.document.edits.versions import show_version, shown_version, version_names
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.query import find_sheet
 
@@ -58,11 +59,13 @@ class SheetList(QWidget):
         if list(self.buttons) != [s.id for s in sheets]:
             self._make_buttons()
         for sheet in sheets:
-            button = self.buttons[sheet.id]
-            room = WIDTH - _BESIDE_NAME
-            button.setText(button.fontMetrics().elidedText(sheet.name, Qt.TextElideMode.ElideMiddle, room))
-            button.setAccessibleName(f"Sheet {sheet.name}")
-            button.setToolTip(f"{sheet.name}, {sheet.width} × {sheet.height} px")
+            button, version = self.buttons[sheet.id], shown_version(sheet)
+            metrics, room = button.fontMetrics(), WIDTH - _BESIDE_NAME
+            lines = [sheet.name, version] if version else [sheet.name]
+            button.setText("\n".join(metrics.elidedText(t, Qt.TextElideMode.ElideMiddle, room) for t in lines))
+            words = f", {version}" if version else ""
+            button.setAccessibleName(f"Sheet {sheet.name}{words}")
+            button.setToolTip(f"{sheet.name}{words}, {sheet.width} × {sheet.height} px")
             button.setChecked(sheet.id == self._session.sheet_id)
 
     def _make_buttons(self) -> None:
@@ -99,7 +102,18 @@ class SheetList(QWidget):
         )
         for words, run, is_possible in rows:
             add_entry(menu, words, run, is_possible=is_possible)
+        sheet = find_sheet(job, sheet_id)
+        if sheet.versions:
+            menu.addSeparator()
+        for name in version_names(sheet):
+            made = add_entry(menu, name, partial(self._show_version, sheet_id, name))
+            made.setCheckable(True)
+            made.setChecked(name == shown_version(sheet))
         return menu
+
+    def _show_version(self, sheet_id: str, name: str) -> None:
+        self._session.show_sheet(sheet_id)
+        self._session.apply(f"Show {name}", lambda job: show_version(job, sheet_id, name))
 
     def begin_rename(self, sheet_id: str) -> None:
         """Edit the name of a sheet in its place."""
