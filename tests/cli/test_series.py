@@ -1,6 +1,7 @@
 """``glasscap series`` as programs call it: files read by Pillow, against the window's own way to a picture."""
 
 import json
+import os
 from pathlib import Path
 
 import numpy as np
@@ -120,3 +121,37 @@ def test_nothing_is_written_over_unasked(
     assert main(call(job_path, *photos)) == 1
     assert "it is there already" in capsys.readouterr().err
     assert (tmp_path / "tall-jug.png").read_bytes() == b"mine"
+
+
+def test_a_stopped_run_goes_on(
+    job_path: Path, photos: list[str], tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    out = tmp_path / "out"
+    out.mkdir()
+    go_on = call(job_path, *photos, "-o", str(out), "--continue", "--json")
+
+    def states() -> dict[str, str]:
+        assert main(go_on) == 0
+        lines = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
+        return {Path(line["path"]).name: line["state"] for line in lines}
+
+    # The first run was stopped after one file.
+    assert main(call(job_path, photos[0], "-o", str(out))) == 0
+    capsys.readouterr()
+    first = (out / "tall-jug.png").stat().st_mtime_ns
+    assert states() == {"tall-jug.png": "skipped", "shelf.png": "written"}
+    assert (out / "tall-jug.png").stat().st_mtime_ns == first
+    assert states() == {"tall-jug.png": "skipped", "shelf.png": "skipped"}
+    # A photo that was changed since is done again, and all of them once the job was.
+    later = first + 60 * 10**9
+    os.utime(photos[1], ns=(later, later))
+    assert states() == {"tall-jug.png": "skipped", "shelf.png": "written"}
+    os.utime(job_path, ns=(later, later))
+    assert states() == {"tall-jug.png": "written", "shelf.png": "written"}
+
+
+def test_going_on_and_what_becomes_of_files_exclude_each_other(
+    job_path: Path, photos: list[str], capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert main(call(job_path, *photos, "--continue", "--if-there", "skip")) == 2
+    assert "exclude each other" in capsys.readouterr().err

@@ -2,7 +2,7 @@
 
 import argparse
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from glasscap.core.document.model.job import Job
@@ -11,7 +11,7 @@ from glasscap.core.document.outputs.rows import live_outputs, subject_name
 from glasscap.core.errors import CallError, ExportError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.files.atomic import make_folder
-from glasscap.files.exporting import POLICIES, RowResult, export_rows, targets_of
+from glasscap.files.exporting import POLICIES, RowResult, Target, export_rows, targets_of
 from glasscap.files.jobs import open_for_output
 
 HELP = "write everything on a job's export list"
@@ -39,16 +39,27 @@ def add_writing_options(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--json", action="store_true", help="print one line of JSON a file")
 
 
-def write_rows(call: argparse.Namespace, job: Job, rows: Sequence[Output], photos: PhotoStore) -> None:
-    """Write rows of a job and print a line for each. Raises ExportError where one could not be written."""
+def write_rows(
+    call: argparse.Namespace,
+    job: Job,
+    rows: Sequence[Output],
+    photos: PhotoStore,
+    is_done: Callable[[Target], bool] | None = None,
+) -> None:
+    """Write rows of a job and print a line for each. Raises ExportError where one could not be written.
+
+    Where `is_done` is given it tells which files that are there are left; the others are written anew.
+    """
     folder = Path(call.output) if call.output else Path(call.job).parent
     make_folder(folder)
     targets = targets_of(job, rows, photos, folder)
     there = [t.path.name for t in targets if t.is_there]
-    if there and call.if_there is None:
+    if there and call.if_there is None and is_done is None:
         raise ExportError(there[0], "it is there already", "say --if-there replace, number or skip")
-    results = export_rows(job, targets, photos, call.if_there or "replace")
-    for result in results:
+    done = [t for t in targets if is_done is not None and t.is_there and not t.problem and is_done(t)]
+    left = [RowResult(t.output, t.path, t.size, is_skipped=True) for t in done]
+    results = export_rows(job, [t for t in targets if t not in done], photos, call.if_there or "replace")
+    for result in (*left, *results):
         _say(result, subject_name(job, result.output.item_id), as_json=call.json)
     failed = [r for r in results if r.problem]
     if failed:
