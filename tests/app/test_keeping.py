@@ -185,14 +185,14 @@ def test_steps_without_a_pause_are_kept_within_two_seconds(placed: Hand) -> None
     keeping, session = placed.studio.keeping, placed.session
     made = {id(session.committed): (session.committed, time.monotonic())}
     worst, end = 0.0, time.monotonic() + 6
-    while time.monotonic() < end:
+    # On a busy machine six seconds are not enough for fifty steps.
+    while time.monotonic() < end or len(made) <= 50:
         placed.key(Qt.Key.Key_Right)
         made.setdefault(id(session.committed), (session.committed, time.monotonic()))
         QTest.qWait(20)
         # The oldest step that would be lost if the window fell now.
         later = [at for job, at in made.values() if at > made[id(keeping._kept)][1]]
         worst = max(worst, time.monotonic() - min(later, default=time.monotonic()))
-    assert len(made) > 50
     assert worst < 2.0
 
 
