@@ -231,6 +231,7 @@ def test_sizes_are_typed_named_and_kept(desk: Desk, monkeypatch: pytest.MonkeyPa
 
 def test_crop_margin_backdrop_carry_profile_density(desk: Desk) -> None:
     panel = desk.view.picture
+    assert panel.ppi.accessibleName() == "Resolution, ppi"
     panel.crop.setCurrentIndex(panel.crop.findData("square"))
     panel.crop.activated.emit(0)
     panel.profile.setCurrentIndex(panel.profile.findData("p3"))
@@ -433,6 +434,10 @@ def test_more_names_what_is_set_behind_it(desk: Desk) -> None:
     desk.hand.session.undo()
     desk.wait()
     assert picture.more.text() == "More · margin 12 px"
+    picture.more.click()
+    desk.type(picture.carry, "4")
+    picture.more.click()
+    assert picture.more.text() == "More · margin 12 px · 4 px carried"
 
 
 def test_the_proofs_are_of_the_file_and_choose_the_background(desk: Desk) -> None:
@@ -452,6 +457,8 @@ def test_the_proofs_are_of_the_file_and_choose_the_background(desk: Desk) -> Non
     assert [c.is_chosen for c in view.file.cards] == [False, True, False]
     QTest.keyClick(view.file.cards[0], Qt.Key.Key_Return)
     assert view.bar.swatches[1].isChecked()
+    QTest.keyClick(view.file.cards[0], Qt.Key.Key_Return)
+    assert view.stage.backdrop is None
 
 
 def test_the_edge_is_that_of_the_file_where_the_glass_lies(desk: Desk) -> None:

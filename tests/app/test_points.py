@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication
 from glasscap.core.document.edits.items import remove_items, rename
 from glasscap.core.document.shapes.points import nodes_on_sheet
 from glasscap.core.shapes.kinds import PointsShape, RimShape
-from glasscap.editor.point_picking import stubs_shown
+from glasscap.editor.point_picking import rings_shown
 from tests.app.conftest import Hand, drag_on
 
 pytestmark = pytest.mark.shared_window
@@ -102,11 +102,13 @@ def test_point_numbers_and_alignment(placed: Hand) -> None:
     nodes = nodes_on_sheet(placed.item())[0]
     assert nodes[0].y == pytest.approx(nodes[1].y)
     # The same buttons that align cutouts align chosen points.
-    steps = placed.studio.workbench.steps
-    next(b for b in steps.arrange.edges if b.accessibleName() == "Align left").click()
-    nodes = nodes_on_sheet(placed.item())[0]
-    assert len(nodes) == 3 or nodes[0].x == pytest.approx(nodes[1].x)
-    placed.session.undo()
+    assert nodes[0].x != pytest.approx(nodes[2].x)
+    placed.session.choose_points(frozenset({(0, 0), (0, 2)}))
+    placed.settle()
+    arrange = placed.studio.workbench.steps.arrange
+    next(b for b in arrange.edges if b.accessibleName() == "Align left").click()
+    aligned = nodes_on_sheet(placed.item())[0]
+    assert aligned[0].x == pytest.approx(aligned[2].x) == pytest.approx(min(nodes[0].x, nodes[2].x))
     placed.session.choose_points(frozenset({(0, 0), (0, 1)}))
     placed.settle()
     rows.straight.click()
@@ -147,7 +149,7 @@ def test_a_handle_is_pulled_out_on_the_bench(placed: Hand) -> None:
     placed.settle()
     driver = placed.bench.driver
     ring = next(
-        at for _, kind, at in stubs_shown(driver.nodes(), driver.chosen, driver.point_reach) if kind == "after"
+        at for _, kind, at in rings_shown(driver.nodes(), driver.chosen, driver.point_reach) if kind == "after"
     )
     # It is drawn where it is taken: amber on the bench.
     x, y = placed.bench.to_view.apply(*ring)
@@ -159,6 +161,14 @@ def test_a_handle_is_pulled_out_on_the_bench(placed: Hand) -> None:
     assert node.has_after
     assert not node.has_before
     assert placed.session.undo_label == "Bend the outline"
+    # Its handles stay in sight while a step is taken back; points that are others by then do not.
+    placed.session.undo()
+    assert placed.session.chosen_points == {(0, 0)}
+    placed.do("delete")
+    assert len(nodes_on_sheet(placed.item())[0]) == 3
+    placed.session.choose_points(frozenset({(0, 1)}))
+    placed.session.undo()
+    assert placed.session.chosen_points == frozenset()
 
 
 def test_a_circle_through_rim_points(placed: Hand) -> None:

@@ -21,7 +21,7 @@ from glasscap.core.geometry.polygon import signed_area
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.shapes.library.table import SHAPES
-from glasscap.editor.point_picking import PointHit, point_at, stubs_shown
+from glasscap.editor.point_picking import PointHit, point_at, rings_shown
 from glasscap.editor.tools.edit_points import edit_points
 from tests.editor.test_tools import CARD, ITEM, JOB, drag, press, scene
 
@@ -116,7 +116,7 @@ def test_a_handle_is_pulled_out_of_a_corner_and_pushed_in_again() -> None:
     chosen = frozenset({(0, 0)})
     corner = _nodes(BOX)[0][0]
     assert not corner.has_after
-    (ring,) = [at for place, kind, at in stubs_shown(_nodes(BOX), chosen, 6) if kind == "after"]
+    (ring,) = [at for place, kind, at in rings_shown(_nodes(BOX), chosen, 6) if kind == "after"]
     # It lies on the side that leaves the point.
     assert ring[1] == pytest.approx(corner.y)
     assert 0 < ring[0] - corner.x < 20
@@ -139,7 +139,7 @@ def test_a_handle_is_pulled_out_of_a_corner_and_pushed_in_again() -> None:
 def test_a_handle_snaps_in_line_with_the_other_and_ctrl_keeps_it_from_that() -> None:
     chosen = frozenset({(0, 0)})
     corner = _nodes(BOX)[0][0]
-    rings = {kind: at for _, kind, at in stubs_shown(_nodes(BOX), chosen, 6)}
+    rings = {kind: at for _, kind, at in rings_shown(_nodes(BOX), chosen, 6)}
     first = drag(
         edit_points(scene("shape", BOX), press(*rings["after"]), PointHit("after", (0, 0)), chosen),
         (corner.x + 40, corner.y - 30),

@@ -25,6 +25,7 @@ from glasscap.core.document.model.query import (
     topmost,
 )
 from glasscap.core.document.shapes.combining import focused, unfocused
+from glasscap.core.document.shapes.points import nodes_on_sheet
 from glasscap.core.errors import GlassCapError
 from glasscap.core.photos.store import PhotoStore
 from glasscap.core.shapes.kinds import CombinedShape, PointsShape
@@ -310,10 +311,12 @@ class Session(QObject):
 
     def _go(self, history: "History[Job]") -> None:
         self.pending = self._run = None
-        old = self.job
+        old, counts = self.job, self._point_counts()
         self._previewed = None
         self._history = history
-        self.chosen_points = frozenset()
+        if not counts or counts != self._point_counts():
+            # The numbers of the chosen points are those of others now.
+            self.chosen_points = frozenset()
         self._tell(old)
         self._end_aim()
         known = {item.id for _, item in items_of(old)}
@@ -321,6 +324,13 @@ class Session(QObject):
         if back:
             # Items that came back are the ones to work on next.
             self.select([i.id for i in topmost(locate(self.job, back[-1])[0].items, set(back))])
+
+    def _point_counts(self) -> tuple[int, ...]:
+        """How many points each contour of the cutout's shape has; () for any other shape, or a part of one."""
+        last = self.selected[-1] if self.selected else ""
+        if self.part is not None or not has_item(self.job, last):
+            return ()
+        return tuple(len(contour) for contour in nodes_on_sheet(find_item(self.job, last)))
 
     def _end_aim(self) -> None:
         """Let go of a tool that waits for a drag when a step has left it nothing to do."""

@@ -56,10 +56,14 @@ def write_rows(
     there = [t.path.name for t in targets if t.is_there]
     if there and call.if_there is None and is_done is None:
         raise ExportError(there[0], "it is there already", "say --if-there replace, number or skip")
-    done = [t for t in targets if is_done is not None and t.is_there and not t.problem and is_done(t)]
-    left = [RowResult(t.output, t.path, t.size, is_skipped=True) for t in done]
-    results = export_rows(job, [t for t in targets if t not in done], photos, call.if_there or "replace")
-    for result in (*left, *results):
+    is_left = [is_done is not None and t.is_there and not t.problem and is_done(t) for t in targets]
+    anew = [t for t, left in zip(targets, is_left, strict=True) if not left]
+    written = iter(export_rows(job, anew, photos, call.if_there or "replace"))
+    results = [
+        RowResult(t.output, t.path, t.size, is_skipped=True) if left else next(written)
+        for t, left in zip(targets, is_left, strict=True)
+    ]
+    for result in results:
         _say(result, subject_name(job, result.output.item_id), as_json=call.json)
     failed = [r for r in results if r.problem]
     if failed:

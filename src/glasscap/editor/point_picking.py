@@ -13,7 +13,7 @@ HitKind = Literal["node", "before", "after", "segment"]
 
 
 # The rings that pull a control point out: so many reaches from their point, for so many chosen points at most.
-_STUB_AWAY, _STUB_REACH, _MOST_STUBBED = 1.8, 0.6, 12
+_RING_AWAY, _RING_REACH, _MOST_RINGED = 1.8, 0.6, 12
 
 
 class PointHit(Struct, frozen=True):
@@ -40,7 +40,7 @@ def controls_shown(nodes: Nodes, chosen: frozenset[Place]) -> list[tuple[Place, 
     return [(place, kind, at) for (place, kind), at in found.items()]
 
 
-def stubs_shown(
+def rings_shown(
     nodes: Nodes, chosen: frozenset[Place], reach: float
 ) -> list[tuple[Place, HitKind, tuple[float, float]]]:
     """Return the rings beside chosen points that pull out a control point they lack.
@@ -48,23 +48,23 @@ def stubs_shown(
     Each lies towards its neighbour, `reach` sheet px being that of the pointer; there is none on a short side.
     """
     found: list[tuple[Place, HitKind, tuple[float, float]]] = []
-    if len(chosen) > _MOST_STUBBED:
+    if len(chosen) > _MOST_RINGED:
         return found
     for contour, number in chosen:
         points = nodes[contour]
         node, back, ahead = points[number], points[number - 1], points[(number + 1) % len(points)]
         if not node.has_before:
-            found += _stub((contour, number), "before", node, back.after, reach)
+            found += _ring((contour, number), "before", node, back.after, reach)
         if not node.has_after:
-            found += _stub((contour, number), "after", node, ahead.before, reach)
+            found += _ring((contour, number), "after", node, ahead.before, reach)
     return found
 
 
-def _stub(
+def _ring(
     place: Place, kind: HitKind, node: Node, towards: tuple[float, float], reach: float
 ) -> list[tuple[Place, HitKind, tuple[float, float]]]:
     dx, dy = towards[0] - node.x, towards[1] - node.y
-    length, away = math.hypot(dx, dy), _STUB_AWAY * reach
+    length, away = math.hypot(dx, dy), _RING_AWAY * reach
     if length < 2 * away:
         return []
     return [(place, kind, (node.x + dx / length * away, node.y + dy / length * away))]
@@ -83,9 +83,9 @@ def point_at(nodes: Nodes, chosen: frozenset[Place], x: float, y: float, reach: 
         far = math.hypot(at[0] - x, at[1] - y)
         if far <= reach and (best is None or far < best[0] * 0.7):
             best = (far, PointHit(kind, place))
-    for place, kind, at in stubs_shown(nodes, chosen, reach):
+    for place, kind, at in rings_shown(nodes, chosen, reach):
         far = math.hypot(at[0] - x, at[1] - y)
-        if far <= reach * _STUB_REACH and (best is None or far < best[0] * 0.7):
+        if far <= reach * _RING_REACH and (best is None or far < best[0] * 0.7):
             best = (far, PointHit(kind, place))
     return best[1] if best is not None else _segment_at(nodes, x, y, reach)
 

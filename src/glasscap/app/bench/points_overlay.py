@@ -10,10 +10,10 @@ from glasscap.app.theme.colours import LINE_AMBER, LINE_LIGHT, LINE_TEAL
 from glasscap.core.geometry.outline import Points
 from glasscap.core.geometry.types import Affine
 from glasscap.core.shapes.nodes import Nodes, Place
-from glasscap.editor.point_picking import controls_shown, stubs_shown
+from glasscap.editor.point_picking import controls_shown, rings_shown
 from glasscap.editor.sketches.sketch import SketchShown
 
-_POINT, _CONTROL, _STUB = 4.0, 3.2, 3.6
+_POINT, _CONTROL, _RING = 4.0, 3.2, 3.6
 _LENS, _MAGNIFIED, _LENS_AWAY = 58, 4.0, 12
 # More points than this are drawn only where chosen: they would hide the outline.
 _MOST = 3000
@@ -25,9 +25,9 @@ def draw_points(painter: QPainter, nodes: Nodes, chosen: frozenset[Place], to_vi
 
     `reach` is the pointer's in sheet px: rings that pull a control point out lie as far as it finds them.
     """
-    for (contour, number), _, at in stubs_shown(nodes, chosen, reach):
+    for (contour, number), _, at in rings_shown(nodes, chosen, reach):
         node = nodes[contour][number]
-        _draw_stub(painter, QPointF(*to_view.apply(node.x, node.y)), QPointF(*to_view.apply(*at)))
+        _draw_ring(painter, QPointF(*to_view.apply(node.x, node.y)), QPointF(*to_view.apply(*at)))
     for (contour, number), _, at in controls_shown(nodes, chosen):
         node = nodes[contour][number]
         _draw_control(painter, QPointF(*to_view.apply(node.x, node.y)), QPointF(*to_view.apply(*at)))
@@ -49,13 +49,13 @@ def _draw_control(painter: QPainter, start: QPointF, end: QPointF) -> None:
     painter.drawEllipse(end, _CONTROL, _CONTROL)
 
 
-def _draw_stub(painter: QPainter, start: QPointF, end: QPointF) -> None:
+def _draw_ring(painter: QPainter, start: QPointF, end: QPointF) -> None:
     path = QPainterPath(start)
     path.lineTo(end)
     draw_line(painter, path, LINE_AMBER, is_dashed=True)
     painter.setPen(QPen(QColor(LINE_AMBER), 1.4))
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawEllipse(end, _STUB, _STUB)
+    painter.drawEllipse(end, _RING, _RING)
 
 
 def _draw_point(painter: QPainter, at: QPointF, *, is_chosen: bool, is_corner: bool) -> None:

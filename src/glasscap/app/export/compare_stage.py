@@ -100,17 +100,21 @@ class CompareStage(QWidget):
         """Say that a file is being made; the picture of another row goes."""
         self.is_waiting = True
         if output.id != self._waits_for:
-            self._waits_for, self.answer, self.early = output.id, None, None
-            self.set_down, self._loose = (), None
-            self._pressed = self._grabbed = self._moved_glass = None
+            self._let_go(output.id)
         self._changed()
 
     def forget(self) -> None:
         """Show nothing, and have no glass set down: what was looked at is of another job."""
-        self._waits_for, self.answer, self.early, self.is_waiting = "", None, None, False
-        self.set_down, self._loose, self.glass_zoom = (), None, 1
+        self._let_go("")
+        self.is_waiting, self.glass_zoom = False, 1
         self.set_filling("bench")
         self.set_look("fit")
+
+    def _let_go(self, waits_for: str) -> None:
+        """Drop the picture, the glasses and what is held; wait for the row of an id."""
+        self._waits_for, self.answer, self.early = waits_for, None, None
+        self.set_down, self._loose = (), None
+        self._pressed = self._grabbed = self._moved_glass = None
 
     def show_bench(self, frame: Frame | None) -> None:
         """Show the bench's side alone, until there is a file to compare it with."""

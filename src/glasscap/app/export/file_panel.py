@@ -67,10 +67,10 @@ class FilePanel(QFrame):
             gone.deleteLater()
         self.cards = []
         for name, backdrop in backdrops:
-            made = ProofCard(name, backdrop if isinstance(backdrop, str) else None, _CARD_HEIGHT)
+            colour = backdrop if isinstance(backdrop, str) else None
+            made = ProofCard(name, colour, _CARD_HEIGHT, shows="Look at the picture")
             made.setAccessibleName(f"File on {name.lower()}")
-            made.setToolTip(f"Look at the file on {name.lower()}; drag it into another program")
-            made.clicked.connect(partial(self.backdrop_chosen.emit, backdrop))
+            made.clicked.connect(partial(self._on_clicked, made, backdrop))
             made.drag_asked.connect(partial(self.drag_asked.emit, made))
             made.show_frame(self._small)
             self.cards.append(made)
@@ -101,6 +101,10 @@ class FilePanel(QFrame):
         """Show what was found."""
         self._show_small(answer.small)
         self.facts.show_answer(answer)
+
+    def _on_clicked(self, card: ProofCard, backdrop: LookedOn) -> None:
+        """Choose a background; one that is chosen gives the checkerboard back, as beside the bench."""
+        self.backdrop_chosen.emit(None if card.is_chosen else backdrop)
 
     def _show_small(self, small: Frame | None) -> None:
         self._small = small

@@ -249,6 +249,7 @@ def _set_there(output: Output) -> list[str]:
         f"in {output.folder}": bool(output.folder),
         f"margin {output.margin:g} px": bool(output.margin),
         "a backdrop": output.background is not None,
+        f"{output.carry} px carried": bool(output.carry),
         profiles[output.file.profile]: output.file.profile != "srgb",
         f"{output.file.ppi or 0:g} ppi": output.file.ppi is not None,
         "camera data": output.file.keeps_metadata,

@@ -38,9 +38,11 @@ class ProofCard(QWidget):
     remove_asked = Signal()
     drag_asked = Signal(QPoint)
 
-    def __init__(self, name: str, colour: str | None, height: int, *, is_own: bool = False) -> None:
+    def __init__(
+        self, name: str, colour: str | None, height: int, *, is_own: bool = False, shows: str = "Show the bench"
+    ) -> None:
         super().__init__()
-        self.name, self.colour = name, colour
+        self.name, self.colour, self._shows = name, colour, shows
         self._frame: Frame | None = None
         self._background: Frame | None = None
         self.is_chosen = False
@@ -48,7 +50,7 @@ class ProofCard(QWidget):
         self.setFixedHeight(height)
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setAccessibleName(f"Proof on {name}")
-        self.setToolTip(f"Show the bench on {name.lower()}")
+        self.setToolTip(f"{shows} on {name.lower()}")
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self._press: QPoint | None = None
         self._tools, self._is_own = [], is_own
@@ -107,7 +109,7 @@ class ProofCard(QWidget):
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         """Offer what can be done with this background."""
-        words = "Show the bench on the checkerboard" if self.is_chosen else self.toolTip()
+        words = f"{self._shows} on {'the checkerboard' if self.is_chosen else self.name.lower()}"
         entries = [MenuEntry(words, self.clicked.emit)]
         if self._is_own:
             entries += [MenuEntry("Change…", self.change_asked.emit), MenuEntry("Remove", self.remove_asked.emit)]

@@ -25,7 +25,7 @@ from glasscap.core.document.arranging.several import (
 from glasscap.core.document.model.boxes import item_box
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.query import find_item, group_of
-from glasscap.core.document.shapes.chosen_points import Alignment, align_points
+from glasscap.core.document.shapes.chosen_points import align_points
 from glasscap.core.errors import GlassCapError
 
 _EDGES: tuple[tuple[Edge, str, str], ...] = (
@@ -39,12 +39,6 @@ _EDGES: tuple[tuple[Edge, str, str], ...] = (
 ManyEdit = Callable[[Job, Sequence[str]], Job]
 _SCALE_SLIDER, _SEVERAL = (10.0, 400.0), 2
 _DEFAULT_COPIES, _DEFAULT_GAP, _LABEL = 6, 12.0, 48
-
-
-# The lines of points by the names of the same lines of cutouts.
-_OF_POINTS: dict[Edge, Alignment] = {
-    "left": "left", "middle": "centre", "right": "right", "top": "top", "centre": "middle", "bottom": "bottom",
-}  # fmt: skip
 
 
 class ArrangeCard(StepBody):
@@ -128,8 +122,7 @@ class ArrangeCard(StepBody):
         chosen, against, points = session.chosen_ids, self._against, session.chosen_points
         item = session.item
         if session.is_editing_points and item is not None and len(points) > 1:
-            line = _OF_POINTS[edge]
-            session.apply("Align points", lambda job: align_points(job, item.id, points, line))
+            session.apply("Align points", lambda job: align_points(job, item.id, points, edge))
             return
         session.apply("Align", lambda job: align(job, chosen, edge, against))
 

@@ -32,7 +32,7 @@ class LampRow(PictureRow):
     is_for_all = True
 
     def __init__(self, session: Session, service: RenderService) -> None:
-        super().__init__(session, service, "lamp")
+        super().__init__(session, service, "lamp", self._work, self._show_answer)
         self.view = LampView()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -1,5 +1,7 @@
 """A row with a picture of the selected cutout: it is asked for while the row is in sight."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QResizeEvent, QShowEvent
 
@@ -10,11 +12,19 @@ from glasscap.core.document.model.job import Item
 
 
 class PictureRow(StepBody):
-    """Asks the service for `_work(item)` under a channel's `name`, and gives the answer to `_show_answer`."""
+    """Asks the service for `work(item)` under a channel's `name`, and hands the answer to `show`."""
 
-    def __init__(self, session: Session, service: RenderService, name: str) -> None:
+    def __init__(
+        self,
+        session: Session,
+        service: RenderService,
+        name: str,
+        work: Callable[[Item], Work],
+        show: Callable[[object], None],
+    ) -> None:
         super().__init__(session)
         self._service, self._channel = service, (STRIP, name)
+        self._make, self._show = work, show
         self._soon = QTimer(self, singleShot=True, interval=0)
         self._soon.timeout.connect(self._ask)
         service.answered.connect(self._on_answered)
@@ -31,16 +41,8 @@ class PictureRow(StepBody):
     def _ask(self) -> None:
         item = self._session.item
         if item is not None and self.isVisible():
-            self._service.ask(self._channel, self._work(item))
+            self._service.ask(self._channel, self._make(item))
 
     def _on_answered(self, channel: object, answer: object) -> None:
         if channel == self._channel:
-            self._show_answer(answer)
-
-    def _work(self, item: Item) -> Work:
-        """Return the work that makes the picture."""
-        raise NotImplementedError
-
-    def _show_answer(self, answer: object) -> None:
-        """Show the picture."""
-        raise NotImplementedError
+            self._show(answer)

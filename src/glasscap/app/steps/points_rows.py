@@ -11,10 +11,10 @@ from glasscap.app.widgets.columns import row_column
 from glasscap.app.widgets.menus import MenuEntry
 from glasscap.app.widgets.number_field import NumberSpec
 from glasscap.app.widgets.pair_row import PairRow
+from glasscap.core.document.arranging.several import Edge
 from glasscap.core.document.model.job import Item, Job
 from glasscap.core.document.model.placement import FARTHEST
 from glasscap.core.document.shapes.chosen_points import (
-    Alignment,
     align_points,
     delete_points,
     move_points,
@@ -25,12 +25,12 @@ from glasscap.core.document.shapes.points import nodes_on_sheet, to_points
 from glasscap.core.shapes.kinds import PointsShape
 from glasscap.core.shapes.nodes import NodeKind, Nodes, present
 
-_ALIGNMENTS: tuple[tuple[Alignment, str], ...] = (
+_ALIGNMENTS: tuple[tuple[Edge, str], ...] = (
     ("left", "Align points left"),
-    ("centre", "Align points to one upright line"),
+    ("middle", "Align points to one upright line"),
     ("right", "Align points right"),
     ("top", "Align points at the top"),
-    ("middle", "Align points to one level line"),
+    ("centre", "Align points to one level line"),
     ("bottom", "Align points at the bottom"),
 )
 
@@ -60,7 +60,7 @@ class PointsRows(ShapeBody):
         self.place.stepped.connect(self._on_place_stepped)
         self.place.refused.connect(session.problem_found)
         self.straight = push("Straighten", self._on_straighten)
-        self.straight.setToolTip("Take the chosen points' control points away")
+        self.straight.setToolTip("Take the chosen points' handles away")
         self.delete = push("Delete", self._on_delete)
         self.delete.setAccessibleName("Delete points")
         self._chosen_rows = self._lay_out()
@@ -141,10 +141,10 @@ class PointsRows(ShapeBody):
         dx, dy = (0.0 if x is None else x - first.x), (0.0 if y is None else y - first.y)
         self._edit("Place points", lambda job, item_id: move_points(job, item_id, chosen, dx, dy))
 
-    def align(self, alignment: Alignment) -> None:
+    def align(self, edge: Edge) -> None:
         """Bring the chosen points onto one line."""
         chosen = self._session.chosen_points
-        self._edit("Align points", lambda job, item_id: align_points(job, item_id, chosen, alignment))
+        self._edit("Align points", lambda job, item_id: align_points(job, item_id, chosen, edge))
 
     def _on_straighten(self) -> None:
         chosen = self._session.chosen_points

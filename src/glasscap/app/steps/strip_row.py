@@ -18,7 +18,7 @@ class StripRow(PictureRow):
     """One strip; `name` is its channel of the service."""
 
     def __init__(self, session: Session, service: RenderService, name: str) -> None:
-        super().__init__(session, service, name)
+        super().__init__(session, service, name, self._work, self._show_answer)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)

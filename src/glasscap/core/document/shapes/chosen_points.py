@@ -1,15 +1,14 @@
 """Edits of chosen points by command: kind, delete, nudge, align, number."""
 
 from collections.abc import Callable
-from typing import Literal
 
+from glasscap.core.document.arranging.several import Edge
 from glasscap.core.document.model.job import Job
 from glasscap.core.document.model.query import find_item
 from glasscap.core.document.shapes.points import nodes_on_sheet, set_nodes
 from glasscap.core.shapes.nodes import Node, NodeKind, Nodes, Place, changed, present, removed, with_kind
 
 Chosen = frozenset[Place]
-Alignment = Literal["left", "centre", "right", "top", "middle", "bottom"]
 
 
 def set_kind(job: Job, item_id: str, chosen: Chosen, kind: NodeKind) -> Job:
@@ -44,16 +43,16 @@ def straighten(job: Job, item_id: str, chosen: Chosen) -> Job:
     return _each(job, item_id, chosen, change)
 
 
-def align_points(job: Job, item_id: str, chosen: Chosen, alignment: Alignment) -> Job:
+def align_points(job: Job, item_id: str, chosen: Chosen, edge: Edge) -> Job:
     """Bring points onto one upright or level line: an edge or the middle of their box."""
     nodes = nodes_on_sheet(find_item(job, item_id))
     places = [nodes[k][n] for k, n in present(nodes, chosen)]
     if len(places) < 2:
         return job
-    is_across = alignment in ("left", "centre", "right")
+    is_across = edge in ("left", "middle", "right")
     values = [p.x if is_across else p.y for p in places]
     low, high = min(values), max(values)
-    target = {"left": low, "top": low, "right": high, "bottom": high}.get(alignment, (low + high) / 2)
+    target = {"left": low, "top": low, "right": high, "bottom": high}.get(edge, (low + high) / 2)
 
     def change(nodes: Nodes, place: Place) -> Node:
         node = nodes[place[0]][place[1]]
