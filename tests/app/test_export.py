@@ -474,6 +474,18 @@ def test_the_edge_is_that_of_the_file_where_the_glass_lies(desk: Desk) -> None:
     assert edge.grab().toImage().pixelColor(edge.rect().center()).name() == "#ffffff"
 
 
+def test_an_answer_for_other_rows_is_dropped(desk: Desk) -> None:
+    view = desk.view
+    late = view._facts
+    view.list.again.click()
+    assert len(desk.outputs) == 2
+    assert view.chosen_ids == ("o2",)
+    view._on_answered("rows", late)
+    assert view.list.rows.count() == 2
+    desk.wait()
+    assert [f.output for f in view._facts] == list(desk.outputs)
+
+
 def test_a_video_pack_is_added_and_written(desk: Desk) -> None:
     view = desk.view
     view.list.video.menu().actions()[0].trigger()

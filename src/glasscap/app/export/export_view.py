@@ -251,6 +251,9 @@ class ExportView(QWidget):
         elif channel == "behind proofs" and isinstance(answer, list):
             self.file.show_backgrounds(answer)
         elif channel == "rows" and isinstance(answer, tuple):
+            if tuple(f.output for f in answer) != self.outputs:
+                # Rows came, went or changed meanwhile: they are asked for again.
+                return
             self._facts = answer
             self.list.show_rows(answer, self.chosen_ids)
             self.list.write.setEnabled(any(not f.problem for f in answer))
